@@ -5,7 +5,7 @@ SETUP := $(PYTHON) tools/set_up.py
 # Byte code is kept, whatever is set outside: each suite imports what another has compiled.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: nightly setup demo mdf test test-core test-rest test-window test-display quick golden house mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
+.PHONY: docs nightly setup demo mdf test test-core test-rest test-window test-display quick golden house mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
 # WITH=outside: references and recorded data that are heavy to install; what they alone hold up is skipped without them.
 WITH ?=
@@ -66,7 +66,7 @@ lint: setup
 	$(BIN)/lint-imports
 
 # What is too long for every change, once a night: harmed files, killed writers, worlds that no fit has opened; every seed is the command's own.
-nightly: fuzz crash golden
+nightly: fuzz crash golden docs
 	$(BIN)/python bench/trust.py --worlds 10
 	$(BIN)/python bench/trust.py --third --worlds 40
 	$(BIN)/python bench/books.py
@@ -106,6 +106,12 @@ fuzz: setup
 listening: setup
 	$(BIN)/python bench/listening.py
 
+# The documentation as pages in dist/docs: links that lead nowhere are errors, and the examples for Python are run.
+docs:
+	@$(SETUP) run docs
+	$(BIN)/sphinx-build -q -W --keep-going -b html docs dist/docs
+	$(BIN)/sphinx-build -q -W -b doctest docs dist/doctest
+
 screens: setup
 	$(BIN)/python -m mirkle.gui.screens docs/screenshots
 
@@ -123,7 +129,7 @@ demo-sound:
 
 # Needs uv; the locks name no index, so they work with any. Versions stay unless requirements/*.in ask for others.
 lock:
-	for part in run test outside mdf sound uv; do \
+	for part in run test outside mdf sound docs uv; do \
 		uv pip compile -q --generate-hashes --no-emit-index-url --python-version 3.11 --custom-compile-command "make lock" \
 			-o requirements/$$part.txt requirements/$$part.in || exit 1; \
 	done

@@ -12,6 +12,7 @@ import argparse
 import sys
 from collections import Counter, defaultdict
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -72,7 +73,8 @@ def worlds(count: int) -> list[World]:
 
 def recorded(world: World, level: str) -> World:
     """The world as a recorder of that level saw it."""
-    csv = record(np.random.default_rng(5), world.run, Recorder(**LEVELS[level]))
+    rates: dict[str, Any] = LEVELS[level]
+    csv = record(np.random.default_rng(5), world.run, Recorder(**rates))
     if level in POSITIONS_ALONE:
         lines = [line.split(",") for line in csv.splitlines()]
         csv = "\n".join(",".join(cells[:4]) for cells in lines if cells[1]) + "\n"
@@ -163,7 +165,7 @@ def _pairs(world: World, review: Review, errors: dict[str, list[float]], tally: 
             near = [f for f in said if abs(f.from_m - jump.from_m) < 30.0]
             tally["flown"] += 1
             tally["flown found"] += bool(near)
-            errors["air"] += [abs(f.air_s - jump.air_s) for f in near[:1]]
+            errors["air"] += [abs(f.air_s - jump.air_s) for f in near[:1] if f.air_s is not None]
         tally["jumps said"] += len(said)
         tally["jumps true"] += sum(any(abs(f.from_m - j.from_m) < 30.0 for j in world.run.jumps) for f in said)
 

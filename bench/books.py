@@ -173,11 +173,11 @@ def put_together(rng: random.Random, hand: Hand, texts: list[str], code: str) ->
     source, places, on_line = rng.choice(HEADINGS[code]) + "\n", [], hand.per_line
     for number, text in enumerate(texts):
         ends_line = texts[number - 1].rpartition(" ")[2] if number else ""
-        several = on_line < hand.per_line and rng.random() < 0.8 and not ("//" in texts[number - 1] or "#" in texts[number - 1])
+        several_drives = on_line < hand.per_line and rng.random() < 0.8 and not ("//" in texts[number - 1] or "#" in texts[number - 1])
         if number and number % 12 == 0:
             source += "\n" + {"en": "page", "pt": "página"}[code] + f" {number // 12 + 1}\n"
             on_line = 1
-        elif several and ends_line:
+        elif several_drives and ends_line:
             source += hand.stop
             on_line += 1
         else:

@@ -23,7 +23,7 @@ from scipy.optimize import minimize
 import fit_judging
 from mirkle.core.lineup import pairing, unclaimed
 from mirkle.core.lineup.result import Uncalled
-from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, Evidence, weighed
+from mirkle.core.lineup.unclaimed import CATCH, HYPOTHESES, WEIGHTS, Claimed, Evidence, weighed
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
 from rough.crews import leave_out, spoken
@@ -62,8 +62,8 @@ def cases_of(job: tuple[int, str]) -> tuple[str, list[tuple[Evidence, str]]]:
         last.append((of[5], found))
         return found
 
-    pairing.weighed = recorded  # type: ignore[assignment]
-    pairing._uncalled = all_of_them
+    seam: Any = pairing
+    seam.weighed, seam._uncalled = recorded, all_of_them
     review, _ = reviewed(w, box, book=book) if box else third_worlds.reviewed(w)
     paired, found = last[-1]
     out = []
@@ -106,37 +106,40 @@ def _columns() -> Columns:
 
 
 def _table(cases: list[tuple[Evidence, str]], columns: Columns) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """Evidence (cases, hypotheses, columns), which hypotheses stand (cases, hypotheses), and the truth (cases,)."""
-    x = np.zeros((len(cases), len(WHOSE), len(columns)))
-    stands = np.zeros((len(cases), len(WHOSE)), dtype=bool)
+    """Evidence (cases, hypotheses, columns), which hypotheses stand and which are true, each (cases, hypotheses): a bend of the driver's may
+    be either of his two kinds."""
+    x = np.zeros((len(cases), len(HYPOTHESES), len(columns)))
+    stands = np.zeros((len(cases), len(HYPOTHESES)), dtype=bool)
     for i, (evidence, _) in enumerate(cases):
-        for h, name in enumerate(WHOSE):
+        for h, name in enumerate(HYPOTHESES):
             if name in evidence:
                 stands[i, h] = True
                 for c, (owner, k) in enumerate(columns):
                     if owner == name:
                         x[i, h, c] = evidence[name][k]
-    return x, stands, np.array([WHOSE.index(t) for _, t in cases])
+    true = np.array([[name == t or (name == CATCH and t == "swerve") for name in HYPOTHESES] for _, t in cases])
+    return x, stands, true
 
 
-def _loss(theta: np.ndarray, x: np.ndarray, stands: np.ndarray, truth: np.ndarray) -> tuple[float, np.ndarray]:
+def _loss(theta: np.ndarray, x: np.ndarray, stands: np.ndarray, true: np.ndarray) -> tuple[float, np.ndarray]:
     score = np.where(stands, x @ theta, -np.inf)
     score -= score.max(axis=1, keepdims=True)
     p = np.exp(score)
     p /= p.sum(axis=1, keepdims=True)
-    rows = np.arange(len(truth))
-    gradient = (p[:, :, None] * x).sum(axis=1) - x[rows, truth]
-    return float(-np.log(p[rows, truth]).sum()), gradient.sum(axis=0)
+    right = np.where(true, p, 0.0)
+    likely = right.sum(axis=1, keepdims=True)
+    gradient = ((p - right / likely)[:, :, None] * x).sum(axis=1)
+    return float(-np.log(likely).sum()), gradient.sum(axis=0)
 
 
 def fitted(cases: list[tuple[Evidence, str]], columns: Columns) -> np.ndarray:
     """The weights of least log loss, held near the ones that stand in the module, (columns,)."""
-    x, stands, truth = _table(cases, columns)
+    x, stands, true = _table(cases, columns)
     start = np.array([FIXED.get((name, k), WEIGHTS[name][k]) for name, k in columns])
     free = np.array([column not in FIXED for column in columns], dtype=float)
 
     def penalised(theta: np.ndarray) -> tuple[float, np.ndarray]:
-        value, gradient = _loss(theta, x, stands, truth)
+        value, gradient = _loss(theta, x, stands, true)
         return value + RIDGE * ((theta - start) ** 2).sum(), free * (gradient + 2 * RIDGE * (theta - start))
 
     return minimize(penalised, start, jac=True, method="L-BFGS-B").x
@@ -153,7 +156,7 @@ def main() -> int:
         fit_judging.fit(count)
         return 0
     jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
-    jobs += [(n, "") for n in range(201, 201 + 2 * count)]
+    jobs += [(n, "") for n in (*range(201, 201 + 2 * count), *range(third_worlds.OTHER_FROM, third_worlds.OTHER_FROM + count))]
     by_world: dict[str, list[tuple[Evidence, str]]] = {}
     with ProcessPoolExecutor() as pool:
         for number, cases in pool.map(cases_of, jobs):
@@ -168,20 +171,20 @@ def main() -> int:
         held = [c for i, n in enumerate(numbers) if i % 4 == fold for c in by_world[n]]
         rest = [c for i, n in enumerate(numbers) if i % 4 != fold for c in by_world[n]]
         theta = fitted(rest, columns)
-        x, stands, truth = _table(held, columns)
+        x, stands, true = _table(held, columns)
         score = np.where(stands, x @ theta, -np.inf)
         p = np.exp(score - score.max(axis=1, keepdims=True))
         p /= p.sum(axis=1, keepdims=True)
-        told += list(zip(p[:, 0].tolist(), (truth == 0).tolist(), strict=True))
+        told += list(zip(p[:, 0].tolist(), true[:, 0].tolist(), strict=True))
         start = np.array([WEIGHTS[name][k] for name, k in columns])
-        losses += [_loss(start, x, stands, truth)[0], _loss(theta, x, stands, truth)[0]]
+        losses += [_loss(start, x, stands, true)[0], _loss(theta, x, stands, true)[0]]
     print(f"log loss a bend, worlds left out in turn: {losses[0] / len(everything):.3f} -> {losses[1] / len(everything):.3f}")
     for low in np.arange(0.0, 1.0, 0.1):
         part = [right for p, right in told if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
         if part:
             print(f"  missing {low:.1f} to {low + 0.1:.1f}: right {np.mean(part):5.0%} of {len(part)}")
     best = fitted(everything, columns)
-    for name in WHOSE:
+    for name in HYPOTHESES:
         print(f'    "{name}": {{', end="")
         print(", ".join(f'"{k}": {v:.2f}' for (owner, k), v in zip(columns, best, strict=True) if owner == name) + "},")
     return 0

@@ -70,9 +70,10 @@ def written(name: str) -> dict[str, Any]:
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
         project = Project.create(there / "stage.mirkle", materials(name), name=name)
         stage = ReviewedPass.of_project(project)
-        for finding in [f for f in stage.findings if stage.book.proposal(f) is not None][:MARKED]:
+        proposed = [(f, p) for f in stage.findings if (p := stage.book.proposal(f)) is not None]
+        for finding, proposal in proposed[:MARKED]:
             stage.choose(finding)
-            stage.mark(stage.book.proposal(finding).text, by=BOTH)
+            stage.mark(proposal.text, by=BOTH)
         return {"review": _review(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
 
 
@@ -85,7 +86,7 @@ def _review(stage: ReviewedPass, there: Path) -> Any:
 
 def _report(stage: ReviewedPass, there: Path) -> list[str]:
     write_export(stage, there / "report.html")
-    page = html.fromstring((there / "report.html").read_bytes())
+    page: Any = html.fromstring((there / "report.html").read_bytes())
     return _lines("\n".join(str(text) for text in page.xpath("//body//text()")))
 
 

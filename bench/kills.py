@@ -68,7 +68,7 @@ say("began")
 for n in itertools.count():
     made = project.add_pass(Pass(0, None, 1, kind="later"), {"run": SourceFile("run", f"r{n}.csv", run)})
     say("pass", made.id)
-    project.set_pass(made, {"by_hand": SourceFile("by-hand", "b.json", b"{}")})
+    project.set_pass(made, {"overrides": SourceFile("by-hand", "b.json", b"{}")})
     say("set", made.id)
     project.keep(f"k{n % 3}", bytes(300000))
 """,
@@ -172,8 +172,8 @@ def main() -> int:
                 killed(what, base / "work", good, old, random.Random(seed))
             except (AssertionError, MirkleError, ValueError, KeyError) as fault:
                 faults.append(f"{seed}, {what}: {type(fault).__name__} {fault}")
-    for fault in faults:
-        print(fault)
+    for line in faults:
+        print(line)
     print(f"{told.kills} kills ({', '.join(f'{what} {n}' for what, n in tally.items())}): {len(faults)} lost something")
     return 1 if faults else 0
 
@@ -221,8 +221,8 @@ def _look(path: Path, said: list[list[str]]) -> None:
         "there": lambda told: set(told) - set(by_topic.get("gone", ())) - {told[-1]} <= hazards,
         "gone": lambda told: not set(told) & hazards,
         "pass": lambda told: {int(n) for n in told} <= passes.keys(),
-        "set": lambda told: all(passes[int(n)].by_hand is not None for n in told),
-        "finish": lambda told: stage.by_hand.finish_s is not None and abs(stage.by_hand.finish_s - float(told[-1])) <= 2.0,
+        "set": lambda told: all(passes[int(n)].overrides is not None for n in told),
+        "finish": lambda told: stage.overrides.finish_s is not None and abs(stage.overrides.finish_s - float(told[-1])) <= 2.0,
         "stage": lambda told: all(Path(p).is_file() for p in told),
         "calls": lambda told: {told[-1]} <= {name for _, name in stage.project.listed("calls")} and _logged(stage.project),
         "migrated": lambda told: all(Path(p).is_file() for p in told),

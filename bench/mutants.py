@@ -75,7 +75,7 @@ def _changed(node: ast.AST, *, dry: bool = False) -> bool:
         if not dry:
             node.op = ast.And() if isinstance(node.op, ast.Or) else ast.Or()
         return True
-    if isinstance(node, ast.Constant) and type(node.value) in (int, float):
+    if isinstance(node, ast.Constant) and isinstance(node.value, int | float) and not isinstance(node.value, bool):
         if not dry:
             node.value = node.value * 1.5 + 1 if isinstance(node.value, float) else node.value + 1
         return True

@@ -15,6 +15,7 @@ import time
 from collections import defaultdict
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -95,7 +96,11 @@ def track(w: World, kept: str, times: Floats, rates: Floats | None) -> bytes:
     east = np.radians(lon) * 6_371_000.0 * np.cos(np.radians(lat[0]))
     legs = np.hypot(np.diff(north), np.diff(east)) / np.diff(at)
     speed = np.concatenate([legs[:1], 0.5 * (legs[1:] + legs[:-1]), legs[-1:]]) * 3.6
-    middle = {"course": lambda k: rows[k][3:7], "speed": lambda k: ["", f"{speed[k]:.2f}", "", ""], "alone": lambda _: [""] * 4}
+    middle: dict[str, Any] = {
+        "course": lambda k: rows[k][3:7],
+        "speed": lambda k: ["", f"{speed[k]:.2f}", "", ""],
+        "alone": lambda _: [""] * 4,
+    }
     lines = [(float(r[0]), ",".join([*r[:3], *middle[kept](k), ""])) for k, r in enumerate(rows)]
     if rates is not None:
         lines += [(t, f"{t:.3f},,,,,,,{np.degrees(v):.3f}") for t, v in zip(times, rates, strict=True)]

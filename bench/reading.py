@@ -45,7 +45,11 @@ TORN = (0.1, 0.1, 0.35, 0.35, 0.05, 0.05)
 SAID_AS = ("written", "otherwise", "not-said", "twice")
 
 
-def aligned(meant: list[Called], read: list[tuple]) -> Iterator[tuple[Called | None, tuple | None]]:
+# Side, grade and distance of a call as it was read.
+Read = tuple[str | None, str | None, int | None]
+
+
+def aligned(meant: list[Called], read: list[Read]) -> Iterator[tuple[Called | None, Read | None]]:
     """Pairs of meant and read calls in order, by least cost; ``None`` where the other side has nothing."""
     n, m = len(meant), len(read)
     cost = np.zeros((n + 1, m + 1))
@@ -67,11 +71,11 @@ def aligned(meant: list[Called], read: list[tuple]) -> Iterator[tuple[Called | N
             j -= 1
 
 
-def _unlike(a: Called, b: tuple) -> float:
-    return 0.4 * (a.direction != b[0]) + 0.7 * (a.grade != b[1]) + 0.3 * (a.distance_m != b[2])
+def _unlike(a: Called, b: Read) -> float:
+    return 0.4 * bool(a.direction != b[0]) + 0.7 * bool(a.grade != b[1]) + 0.3 * bool(a.distance_m != b[2])
 
 
-def _read(speech: Speech) -> list[tuple]:
+def _read(speech: Speech) -> list[Read]:
     return [(n.direction.value if n.direction else None, n.grade, n.distance_m) for n in speech.reading.notes]
 
 
@@ -193,8 +197,8 @@ def _repairs(text: Text, speech: Speech) -> Iterator[tuple[Token, bool]]:
         starts[at] = number
         at += len(heard.text)
     for token in speech.reading.repairs:
-        number = starts.get(token.span.start)
-        if number is not None:
+        there = starts.get(token.span.start)
+        if there is not None:
             key = token.key.rstrip("+-")
             words = token.text.split()
             # "two plus": the grade is the first of them.

@@ -22,7 +22,8 @@ class Painted(QObject):
 
     def __init__(self) -> None:
         super().__init__()
-        self.placed, self.old_s = 0.0, []
+        self.placed = 0.0
+        self.old_s: list[float] = []
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:  # noqa: ARG002
         """Looks at the clock and lets everything through."""

@@ -11,7 +11,7 @@ from __future__ import annotations
 import argparse
 import re
 import sys
-from collections import Counter, defaultdict
+from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from itertools import pairwise
@@ -51,14 +51,15 @@ SURE_GROUPS = ("grade", "direction", "corner", "tightens", "distance", "call")
 class Score:
     """Counts and errors of some reviews, pooled."""
 
-    tally: Counter[str] = field(default_factory=Counter)
+    tally: defaultdict[str, float] = field(default_factory=lambda: defaultdict(float))
     errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
     sure: list[tuple[float, bool, str]] = field(default_factory=list)
     paired: list[tuple[float, bool]] = field(default_factory=list)
 
     def add(self, other: Score) -> None:
         """Pools another score into this one."""
-        self.tally.update(other.tally)
+        for name, count in other.tally.items():
+            self.tally[name] += count
         for name, values in other.errors.items():
             self.errors[name] += values
         self.sure += other.sure
@@ -101,23 +102,25 @@ def _ties(w: World, review: Review, score: Score, road_m) -> None:  # type: igno
             continue
         of[tie.note] = note
         score.tally["notes"] += 1
-        right = tie.bend is not None and note.place_from_m - 15 <= road_m(tie.bend.apex_m) <= note.place_to_m + 15
-        if tie.bend is not None:
-            score.paired.append((tie.sure, right))
+        bend = tie.bend
+        if bend is None:
+            continue
+        right = note.place_from_m - 15 <= road_m(bend.apex_m) <= note.place_to_m + 15
+        score.paired.append((tie.sure, right))
         if not right:
             continue
         score.tally["paired"] += 1
         inside = curvature[int(driven[int(note.place_from_m)]) : int(driven[int(note.place_to_m)]) + 1]
         if note.corner.turn_deg > 20 and len(inside) > 3:
-            error = float(np.log(tie.bend.radius_m * np.abs(inside).max()))
+            error = float(np.log(bend.radius_m * np.abs(inside).max()))
             score.errors["radius"].append(abs(error))
-            score.errors["radius z"].append(error / (tie.bend.radius_sd_m / tie.bend.radius_m))
+            score.errors["radius z"].append(error / (bend.radius_sd_m / bend.radius_m))
             high = np.flatnonzero(np.abs(inside) >= 0.5 * np.abs(inside).max())
-            first, last = int(tie.bend.from_m), int(tie.bend.to_m)
+            first, last = int(bend.from_m), int(bend.to_m)
             bent = np.abs(review.profile.curvature_per_m[first : last + 1])
             met = np.flatnonzero(bent >= 0.5 * bent.max())
             off = (met[-1] - met[0]) - (high[-1] - high[0])
-            score.errors["length z"].append(off / max(tie.bend.length_sd_m, 0.1))
+            score.errors["length z"].append(off / max(bend.length_sd_m, 0.1))
     for gap in review.lineup.gaps:
         if gap.met_m is not None and gap.note in of and gap.next_note in of:
             true = driven[int(of[gap.next_note].place_from_m)] - driven[int(of[gap.note].place_to_m)]
@@ -175,11 +178,23 @@ def held(w: World, review: Review) -> Held:
 
     spans = [(f, road_m(f.from_m), road_m(f.to_m)) for f in review.findings]
 
+    # The lead of each note's own call, where the book was read note for note.
+    sides = [n for n in w.book.notes if n.side]
+    own = leads(w)
+    lead_of = {t.note: s for t, (_, s) in zip(review.lineup.ties, own, strict=True)} if len(sides) == len(review.lineup.ties) else {}
+
     def tells(f: Finding, a: float, b: float, slip: Slip) -> bool:
         return a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and (f.kind in slip.finds or f.cause in slip.finds)
 
     return Held(
-        [(f, any(tells(f, a, b, s) for s in w.book.slips) or bool(_true(w, f, a, b))) for f, a, b in spans],
+        [
+            (
+                f,
+                any(tells(f, a, b, s) for s in w.book.slips)
+                or bool(lead_of.get(f.note, LATE_S) < LATE_S if f.kind == "call-late" else _true(w, f, a, b)),
+            )
+            for f, a, b in spans
+        ],
         [(slip, [f for f, a, b in spans if tells(f, a, b, slip)]) for slip in w.book.slips],
     )
 
@@ -208,8 +223,6 @@ def _judged(w: World, review: Review, score: Score) -> None:
 
 def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-def]
     """Whether what a finding says is so although nobody planted it."""
-    if f.kind == "call-late":
-        return any(lead < LATE_S and a - 15 < at_m < b + 15 for at_m, lead in leads(w))
     if f.kind == "corner-uncalled":
         here = [c for c in w.book.corners if c.from_m < b + 10 and c.to_m > a - 10]
         called = {id(n.corner): n.side for n in w.book.notes if n.corner is not None}
@@ -226,9 +239,9 @@ def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-d
             n.thing is not None and abs(n.thing.at_m - 0.5 * (a + b)) < NEAR_M for n in w.book.notes
         )
     if f.kind == "opens-uncalled":
-        return any(n.corner.later is not None and n.corner.later > n.corner.position + 0.6 and not n.change for n in near)
+        return any(c.later is not None and c.later > c.position + 0.6 and not n.change for n in near if (c := n.corner))
     if f.kind == "tightens-uncalled":
-        return any(not n.change.startswith("tightens") and _tightens(w, n.corner) > TIGHTENS for n in near)
+        return any(not n.change.startswith("tightens") and _tightens(w, n.corner) > TIGHTENS for n in near if n.corner)
     if f.kind.startswith("distance"):
         return _wrong_distance(w, a, longer=f.kind == "distance-longer")
     return False
@@ -324,7 +337,7 @@ def table(scores: dict[str, Score]) -> None:
         return lambda s: f"{scale * np.percentile(s.errors[name], q):.3g}{unit}" if s.errors.get(name) else "-"
 
     def share(part: str, whole: str):  # type: ignore[no-untyped-def]
-        return lambda s: f"{s.tally[part]}/{s.tally[whole]}"
+        return lambda s: f"{s.tally[part]:.0f}/{s.tally[whole]:.0f}"
 
     def rate(name: str):  # type: ignore[no-untyped-def]
         return lambda s: f"{s.tally[name] / max(s.tally['km10'], 1e-9):.2f}"
@@ -342,7 +355,7 @@ def table(scores: dict[str, Score]) -> None:
     row("flights of 0.25 s found", share("flights found", "flights"))
     row("false flights per 10 km", rate("false flights"))
     row("crests and dips found where measurable", share("curves found", "curves"))
-    row("crests and dips hidden by shake", lambda s: str(s.tally["curves hidden"]))
+    row("crests and dips hidden by shake", lambda s: f"{s.tally['curves hidden']:.0f}")
     row("false crests and dips per 10 km", rate("false curves"))
     row("notes on their bend", share("paired", "notes"))
     row("phantoms left alone", share("phantoms left", "phantoms"))
@@ -362,10 +375,10 @@ def table(scores: dict[str, Score]) -> None:
         if pooled.tally[f"planted {kind}"]:
             row(f"named: {kind}", share(f"named {kind}", f"planted {kind}"))
     row("late calls true", share("true late", "late"))
-    row("books misread", lambda s: str(s.tally["books misread"]))
+    row("books misread", lambda s: f"{s.tally['books misread']:.0f}")
     for kind, count in sorted(pooled.tally.items()):
         if kind.startswith("false: "):
-            print(f"  {kind}: {count}")
+            print(f"  {kind}: {count:.0f}")
     for words, pairs in (("finding", [(p, right) for p, right, _ in pooled.sure]), ("pair", pooled.paired)):
         print(f"how sure a {words} says it is, and how many are right")
         for low in np.arange(0.0, 1.0, 0.1):

@@ -73,7 +73,7 @@ def zoomed(view: QWidget, name: str) -> float:
     taken = []
     for step in (-0.25,) * 40 + (0.25,) * 60:
         began = time.perf_counter()
-        view.zoom(step)
+        view.zoom(step)  # type: ignore[attr-defined]
         view.repaint()
         taken.append(time.perf_counter() - began)
     # The slowest of a hundred but two: a frame that is late is seen.
@@ -87,7 +87,7 @@ window.go_to("Rehearse")
 rehearse = window.pages.rehearse
 rehearse.rehearsal.choose_parts(only_changes=False)
 rehearse.go_or_stop()
-rehearse._frames.stop()
+rehearse.frames.stop()
 paced = []
 for n in range(600):
     rehearse.rehearsal.pacer.go(20.0 + n / 15.0)

@@ -50,6 +50,12 @@ def test_the_pictures_are_few_and_each_is_linked() -> None:
     assert len(pictures) < MOST_PICTURES
 
 
+def test_every_page_has_its_place_in_the_contents() -> None:
+    contents = (ROOT / "docs/index.md").read_text()
+    lacking = {p.stem for p in (ROOT / "docs").glob("*.md")} - set(re.findall(r"^[\w-]+$", contents, re.MULTILINE)) - {"index"}
+    assert lacking == set()
+
+
 def test_the_commands_of_the_documents_are_there() -> None:
     targets = set(re.findall(r"^([\w-]+):", (ROOT / "Makefile").read_text(), re.MULTILINE))
     said = {

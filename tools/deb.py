@@ -88,10 +88,10 @@ def copyright_of(library: Path) -> str:
 
 def _licence_name(package: Distribution) -> str:
     """The licence as the package names it: by expression, by classifier, or by the first line of its field."""
-    told = package.metadata
-    classifiers = [c.rsplit(" :: ", 1)[1] for c in told.get_all("Classifier", []) if c.startswith("License :: ")]
-    field = (told.get("License") or "").strip().split("\n")[0]
-    return told.get("License-Expression") or ", ".join(classifiers) or field or "see its text"
+    fields = package.metadata
+    classifiers = [c.rsplit(" :: ", 1)[1] for c in fields.get_all("Classifier") or [] if c.startswith("License :: ")]
+    field = str(fields["License"] or "").strip().split("\n")[0]
+    return str(fields["License-Expression"] or "") or ", ".join(classifiers) or field or "see its text"
 
 
 def _licence_texts(package: Distribution) -> list[str]:

@@ -34,6 +34,7 @@ LOCKS = {
     "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
     "sound": [["--require-hashes", "-r", "requirements/sound.txt"]],
     "test": [["--require-hashes", "-r", "requirements/test.txt"]],
+    "docs": [["--require-hashes", "-r", "requirements/docs.txt"]],
     "outside": [
         ["--require-hashes", "-r", "requirements/outside.txt"],
         # A recorded drive and second readers: what they depend on is not wanted.
@@ -279,9 +280,10 @@ def _lock_of(part: str) -> str:
 def _recorded() -> dict[str, dict[str, str]]:
     """The record of the environment, or nothing where there is none that can be read."""
     try:
-        return json.loads((VENV / RECORD).read_text())
+        held: dict[str, dict[str, str]] = json.loads((VENV / RECORD).read_text())
     except (OSError, ValueError):
         return {}
+    return held
 
 
 def _files() -> Iterator[tuple[str, int]]:
@@ -297,7 +299,7 @@ def _files() -> Iterator[tuple[str, int]]:
 def _whole(held: dict[str, dict[str, str]]) -> bool:
     """Whether the environment is in the place and for the Python it was made for, answers, and misses nothing it was made with."""
     there = dict(_files())
-    return held.get("made_for") == _made_for() and all(there.get(name) == size for name, size in held["files"].items()) and _answers()
+    return held.get("made_for") == _made_for() and all(there.get(name) == int(size) for name, size in held["files"].items()) and _answers()
 
 
 def _made_for() -> dict[str, str]:

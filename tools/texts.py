@@ -26,8 +26,11 @@ from mirkle.core.errors import MirkleError
 ROOT = Path(mirkle.__file__).parent
 # Names of what makes something that is shown by its first argument.
 BY_FIRST = ("tr", "message", "gettext_noop", "Command", "_stage", "_of_finding", "Kind", "SeenKind")
+# And by its first two, for one thing and for many.
+BY_COUNT = ("counted", "tr_counted")
 # The same whenever it is run: what differs is what was said otherwise.
 BEGAN = datetime(2026, 11, 30, tzinfo=UTC)
+TWO_FORMS = "nplurals=2; plural=(n != 1);"
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 
 
@@ -39,22 +42,23 @@ def faults() -> list[str]:
 
     def below(kind: type) -> Iterator[type]:
         yield kind
-        for one in kind.__subclasses__():
+        subclasses: list[type] = kind.__subclasses__()
+        for one in subclasses:
             yield from below(one)
 
     return [kind.__name__ for kind in below(MirkleError)]
 
 
-def texts() -> list[str]:
-    """Every text of the window, each once, in the order of the files."""
+def texts() -> list[str | tuple[str, ...]]:
+    """Every text of the window, each once, in the order of the files; a pair where it is about a number of things."""
     names = faults()
-    found: list[str] = []
+    found: list[str | tuple[str, ...]] = []
     # A call's words are extracted at one place of it, so calls with two are gone through twice.
-    for keywords in (dict.fromkeys((*BY_FIRST, *names), (1,)), dict.fromkeys(names, (2,))):
+    for keywords in (dict.fromkeys((*BY_FIRST, *names), (1,)) | dict.fromkeys(BY_COUNT, (1, 2)), dict.fromkeys(names, (2,))):
         methods = [("synthetic/**.py", "ignore"), ("**.py", "python")]
         for _, _, words, _, _ in extract_from_dir(ROOT, methods, keywords=keywords):
-            found += [words] if isinstance(words, str) else words
-    return [t for t in dict.fromkeys(found) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
+            found.append(words)
+    return [t for t in dict.fromkeys(found) if isinstance(t, tuple) or (any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t))]
 
 
 def template() -> Catalog:
@@ -79,11 +83,18 @@ def renewed(path: Path, code: str, wanted: Catalog) -> Catalog:
         language_team=code,
         fuzzy=False,
     )
+    # One form for one thing and one for many, unless the file's own head says otherwise: millions have a form of their own in newer tables.
+    catalog.mime_headers = [("Plural-Forms", known.plural_forms if path.exists() else TWO_FORMS)]
     for message in wanted:
         if message.id:
             before = known.get(message.id)
-            catalog.add(message.id, before.string if before is not None else "")
+            # What was one text and is a pair now, or the other way round, is translated anew.
+            catalog.add(message.id, before.string if before is not None and before.id == message.id else "")
     return catalog
+
+
+def _forms(said: object) -> tuple[str, ...]:
+    return (said,) if isinstance(said, str) else tuple(said) if isinstance(said, list | tuple) else ("",)
 
 
 def main() -> int:
@@ -95,7 +106,7 @@ def main() -> int:
             write_po(file, catalog, width=0)
         with path.with_suffix(".mo").open("wb") as file:
             write_mo(file, catalog)
-        print(f"{path.name}: {sum(not m.string for m in catalog if m.id)} of {len(catalog)} untranslated")
+        print(f"{path.name}: {sum(not all(_forms(m.string)) for m in catalog if m.id)} of {len(catalog)} untranslated")
     return 0
 
 

@@ -252,7 +252,8 @@ def grade_of(crew: Crew, position: float) -> str:
 def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
     """The book with slips, at least three notes apart."""
     crew = book.crew
-    notes, slips, taken = [replace(n) for n in book.notes], [], []
+    notes, slips = [replace(n) for n in book.notes], list[Slip]()
+    taken: list[float] = []
     kinds = ["two-too-fast", "one-too-fast", "two-too-slow", "direction", "corner-left-out", "corner-put-in", "tightens-left-out"]
     kinds += ["gap-long", "gap-short", "call-late"]
 

@@ -46,7 +46,7 @@ def noise(rng: np.random.Generator, count: int, sigma_m: float) -> Floats:
     """Smooth noise of unit power over so many metres, as steady at its ends as anywhere, (count,)."""
     margin = int(4 * sigma_m) + 1
     white = rng.normal(0, 1, count + 2 * margin)
-    return even(white, sigma_m)[margin:-margin] * np.sqrt(2 * sigma_m * np.sqrt(np.pi))
+    return np.asarray(even(white, sigma_m)[margin:-margin] * np.sqrt(2 * sigma_m * np.sqrt(np.pi)), dtype=np.float64)
 
 
 def training_road(rng: np.random.Generator, length_m: float) -> Road:

@@ -14,6 +14,7 @@ import wave
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 
@@ -152,8 +153,8 @@ def _called(
     texts: list[tuple[str, str]],
     at: np.ndarray,
     start_s: float,
-    voice: tuple,
-    driver: tuple,
+    voice: tuple[Any, ...],
+    driver: tuple[Any, ...],
     language: str,
     late: float,
     held_out: bool,
@@ -221,7 +222,7 @@ def _say(words: str, voice: tuple[str, str, int, int]) -> np.ndarray:
     said = np.interp(at, np.arange(len(said)), said)
     there = np.flatnonzero(np.abs(said) > 0.02 * np.abs(said).max())
     said = said[there[0] : there[-1] + 1]
-    return said / np.sqrt(np.mean(said**2)) * 0.1
+    return np.asarray(said / np.sqrt(np.mean(said**2)) * 0.1)
 
 
 def _espeak() -> str:
@@ -252,7 +253,7 @@ def _plain(rng: np.random.Generator, run: Drive, offset: float, total: int) -> n
     phase = 2 * np.pi * np.cumsum(turning_hz) / RATE_HZ
     engine = sum(a * np.sin(k * phase + rng.uniform(0, 6)) for k, a in ((1, 0.5), (2, 1.0), (4, 0.6), (6, 0.4), (8, 0.2)))
     gravel = _band(rng.normal(0, 1, total), 400, 5000)
-    return (0.3 + 0.7 * np.minimum(v / 15, 1)) * engine + (v / 25) ** 1.5 * 1.2 * gravel
+    return np.asarray((0.3 + 0.7 * np.minimum(v / 15, 1)) * engine + (v / 25) ** 1.5 * 1.2 * gravel)
 
 
 def _harsh(rng: np.random.Generator, run: Drive, offset: float, total: int) -> np.ndarray:
@@ -308,7 +309,7 @@ def _coded(sound: np.ndarray, codec: str) -> np.ndarray:
     with tempfile.TemporaryDirectory() as folder:
         out = str(Path(folder) / f"sound.{suffix}")
         with av.open(out, "w") as file:
-            stream = file.add_stream(name, rate=RATE_HZ, layout="mono")
+            stream: Any = file.add_stream(name, rate=RATE_HZ, layout="mono")
             stream.bit_rate = rate
             for first in range(0, len(sound), 1024):
                 frame = av.AudioFrame.from_ndarray(sound[first : first + 1024].reshape(1, -1), format="s16", layout="mono")

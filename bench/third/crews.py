@@ -24,15 +24,16 @@ STRUCTURAL = ("page-out", "page-twice", "turned", "tenfold", "none")
 @dataclass(frozen=True)
 class Eye:
     """How this crew looks at a road: over how many metres the hand evens a bend, what it joins (m), how wrong its distances are (log),
-    and whether it goes by how fast a bend looks."""
+    and whether it goes by how fast a bend looks, or half by how far it turns."""
 
     evens_m: float = 5.0
     joins_m: float = 14.0
     guesses: float = 0.14
     by_speed: bool = False
+    by_angle: bool = False
 
 
-def drawn_crew(rng: np.random.Generator, *, kept: bool) -> tuple[Crew, Eye]:
+def drawn_crew(rng: np.random.Generator, *, other: bool, kept: bool) -> tuple[Crew, Eye]:
     """A crew and its eye."""
     school = rng.choice(["six", "six", "six", "down", "nine", "halves"])
     crew = Crew(
@@ -54,7 +55,8 @@ def drawn_crew(rng: np.random.Generator, *, kept: bool) -> tuple[Crew, Eye]:
         evens_m=float(rng.uniform(3.5, 7.0)),
         joins_m=float(rng.uniform(6, 22)),
         guesses=float(rng.uniform(0.1, 0.2)),
-        by_speed=kept and bool(rng.random() < 0.6),
+        by_speed=other and bool(rng.random() < 0.6),
+        by_angle=kept and bool(rng.random() < 0.5),
     )
     return crew, eye
 
@@ -95,6 +97,9 @@ def corners_of(road: Road, crew: Crew, eye: Eye) -> list[Corner]:
 
 def _position(crew: Crew, eye: Eye, bent: Floats, turn_deg: float) -> float:
     radius = 1.0 / max(float(bent.max()), 1e-4)
+    if eye.by_angle:
+        # A bend that turns far counts as a tighter one, one that hardly turns as a wider one: half of the grade is the angle's.
+        radius *= (60.0 / min(max(turn_deg, 12.0), 180.0)) ** 0.5
     if eye.by_speed:
         # A bend that turns little lets a car go straighter than its middle does.
         half = np.radians(min(max(turn_deg, 8.0), 120.0)) / 2
@@ -173,8 +178,7 @@ def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str
             if notes[i].corner
             and notes[i + 1].corner
             and notes[i].side != notes[i + 1].side
-            and notes[i].corner.turn_deg > 25
-            and notes[i + 1].corner.turn_deg > 25  # type: ignore[union-attr]
+            and min(n.corner.turn_deg for n in notes[i : i + 2] if n.corner) > 25
         ]
         if not pairs:
             return out
@@ -185,10 +189,10 @@ def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str
         notes[i] = replace(second, gap=first.gap, place_from_m=first.place_from_m, place_to_m=first.place_to_m)
         notes[i + 1] = replace(first, gap=second.gap, place_from_m=second.place_from_m, place_to_m=second.place_to_m)
     else:
-        i = next((i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None)
-        if i is None:
+        tens = next((i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None)
+        if tens is None:
             return out
-        n = notes[i]
+        n = notes[tens]
         n.gap = f"{n.gap}0"
-        slips.append(Slip("tenfold", ("distance-shorter",), n.place_to_m, notes[i + 1].place_from_m))
+        slips.append(Slip("tenfold", ("distance-shorter",), n.place_to_m, notes[tens + 1].place_from_m))
     return Book(book.crew, notes, sorted(slips, key=lambda s: s.from_m), book.corners)

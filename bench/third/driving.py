@@ -134,7 +134,7 @@ def _whole(table: Floats, road: Road, stands_s: float, flights: tuple[Flight, ..
     height = 310.0 + np.cumsum(held(v * slope, still=True)) * STEP_S
     finish = stands_s + float(np.searchsorted(at, road.finish_m)) * STEP_S
     return Drive(
-        time,
+        np.asarray(time, dtype=np.float64),
         held(driven),
         held(at),
         held(v, still=True),

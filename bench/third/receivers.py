@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from scipy.signal import lfilter
 
 from mirkle.synthetic.recorder import _degrees
 from rough.driving import Drive
@@ -34,11 +35,12 @@ RECEIVERS = (
 )
 
 
-def record(rng: np.random.Generator, run: Drive, receiver: Receiver, *, gravel: bool, kept: bool) -> Recorded:
-    """The recording of a drive. A filter is one of constant speed or of constant acceleration; on the kept side it is a moving mean."""
+def record(rng: np.random.Generator, run: Drive, receiver: Receiver, *, gravel: bool, other: bool, kept: bool) -> Recorded:
+    """The recording of a drive. A filter is one of constant speed or of constant acceleration; of the ``other`` worlds it is a moving mean,
+    of the ``kept`` ones an exponential one."""
     late = float(rng.uniform(0.03, 0.35))
     turn = recorded_rotation(np.radians(rng.uniform(-12, 12, 3)))
-    rows = _positions(rng, run, receiver, late, order=0 if kept else int(rng.choice([2, 3])))
+    rows = _positions(rng, run, receiver, late, order=1 if kept else 0 if other else int(rng.choice([2, 3])))
     if receiver.inertial_hz:
         box = Box(receiver.name, receiver.prints_hz, receiver.inertial_hz, 12.0, (late, late), receiver.shake_g)
         rows += inertial_rows(rng, run, box, turn, gravel=gravel)
@@ -55,8 +57,9 @@ def _positions(rng: np.random.Generator, run: Drive, receiver: Receiver, late_s:
     if receiver.filter == "none":
         place, going = (raw, np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)]))
         going = going + rng.normal(0, 0.06, going.shape)
-    elif order == 0:
-        place, going = _meant(raw, step, float(rng.uniform(0.3, 0.8)))
+    elif order < 2:
+        over_s = float(rng.uniform(0.3, 0.8))
+        place, going = _eased(raw, step, 0.5 * over_s) if order else _meant(raw, step, over_s)
         # Its speed is measured by itself, as most do it.
         true_speed = np.interp(true, run.time_s, run.speed_mps) + rng.normal(0, 0.1, len(true))
         going = going * (np.abs(true_speed) / np.maximum(np.hypot(*going), 1e-3))
@@ -78,6 +81,13 @@ def _meant(raw: Floats, step_s: float, over_s: float) -> tuple[Floats, Floats]:
     padded = np.pad(raw, ((0, 0), (count - 1, 0)), mode="edge")
     place = np.array([np.convolve(axis, np.ones(count) / count, mode="valid") for axis in padded])
     return place, np.gradient(place, step_s, axis=1)
+
+
+def _eased(raw: Floats, step_s: float, time_s: float) -> tuple[Floats, Floats]:
+    """An exponential mean of the places with that time constant, and the chord from the place before; each (2, n)."""
+    share = 1.0 - np.exp(-step_s / time_s)
+    place = lfilter([share], [1.0, share - 1.0], raw, axis=1, zi=(1.0 - share) * raw[:, :1])[0]
+    return place, np.diff(place, axis=1, prepend=place[:, :1]) / step_s
 
 
 def _filtered(raw: Floats, step_s: float, ratio: float, order: int) -> tuple[Floats, Floats]:

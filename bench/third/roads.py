@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from scipy.interpolate import splev, splprep
@@ -30,7 +31,7 @@ def pieces() -> tuple[Floats, ...]:
     out = []
     for piece in np.unique(table[:, 0]):
         east, north = table[table[:, 0] == piece, 1:].T
-        spline, _ = splprep([east, north], s=len(east) * POINT_OFF_M**2, k=5)
+        spline: Any = splprep([east, north], s=len(east) * POINT_OFF_M**2, k=5)[0]
         fine = np.linspace(0, 1, 20 * len(east))
         x, y = splev(fine, spline)
         along = np.concatenate([[0.0], np.cumsum(np.hypot(np.diff(x), np.diff(y)))])

@@ -1,5 +1,8 @@
-"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 7000 on they are kept: other crews and
-receivers, and drivers who misjudge more."""
+"""Whole third worlds with their truth, by number: those below :data:`KEPT_FROM` may be opened, the others are kept.
+
+From 7000 on crews also grade by how fast a bend looks, receivers take moving means, and drivers misjudge more (these were kept once);
+from 8000 on crews may grade by how far a bend turns, and receivers smooth exponentially, their course the chord between their places.
+"""
 
 from __future__ import annotations
 
@@ -17,7 +20,7 @@ from third.driving import Hand, drive
 from third.receivers import RECEIVERS, record
 from third.roads import third_road
 
-KEPT_FROM = 7000
+OTHER_FROM, KEPT_FROM = 7000, 8000
 # Whoever is slower than this on the whole was stuck off the road.
 SLOWEST_MPS = 13.0
 
@@ -25,10 +28,10 @@ SLOWEST_MPS = 13.0
 @lru_cache(maxsize=8)
 def world(number: int, *, length_m: float = 7000.0, structural: str | None = None) -> World:
     """The world of that number. ``structural``: which slip of a page or a pair, instead of one by its number."""
-    kept = number >= KEPT_FROM
+    other, kept = number >= OTHER_FROM, number >= KEPT_FROM
     rng = np.random.default_rng([number, 33, 60417])
     road = third_road(rng, length_m)
-    crew, eye = drawn_crew(rng, kept=kept)
+    crew, eye = drawn_crew(rng, other=other, kept=kept)
     honest = write_book(rng, road, crew, eye)
     slip = structural if structural is not None else STRUCTURAL[number % len(STRUCTURAL)]
     book = with_slips(rng, honest, 11, slip)
@@ -38,7 +41,7 @@ def world(number: int, *, length_m: float = 7000.0, structural: str | None = Non
         unsteady=float(rng.uniform(0.0006, 0.0018)),
         uses=float(rng.uniform(0.3, 0.95)),
         pace=float(rng.uniform(0.68, 0.9)),
-        misjudges=float(rng.uniform(0.06, 0.11) if kept else rng.uniform(0.02, 0.07)),
+        misjudges=float(rng.uniform(0.06, 0.11) if other else rng.uniform(0.02, 0.07)),
         slip_rad=float(rng.uniform(0.06, 0.2) if road.surface == "gravel" else rng.uniform(0.02, 0.06)),
     )
     run = drive(rng, road, hand, believed=book.believed())
@@ -59,4 +62,4 @@ def recorded(w: World) -> Recorded:
     """What a world's receiver records; each world has one."""
     rng = np.random.default_rng([w.number, 5])
     receiver = RECEIVERS[w.number % len(RECEIVERS)]
-    return record(rng, w.run, receiver, gravel=w.road.surface == "gravel", kept=w.held_out)
+    return record(rng, w.run, receiver, gravel=w.road.surface == "gravel", other=w.number >= OTHER_FROM, kept=w.held_out)

@@ -55,7 +55,7 @@ def test_a_crews_uneven_lead_is_no_drift(seed: int) -> None:
 
 def test_a_hand_sets_the_offset_and_the_rate_stays() -> None:
     said, place_s = calls(25 / 24)
-    clock = clock_of(silence(), said, place_s, drive(), by_hand_s=12.0)
+    clock = clock_of(silence(), said, place_s, drive(), set_offset_s=12.0)
     assert clock is not None
     assert (clock.by, clock.calls_minus_run_s) == ("hand", 12.0)
     assert clock.calls_s(START_S) == START_S + 12.0

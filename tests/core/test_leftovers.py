@@ -99,11 +99,16 @@ def test_a_gentle_bend_of_a_kind_that_this_crew_never_writes_is_its_habit() -> N
 def test_a_quick_turn_that_nobody_slowed_for_behind_a_slide_is_the_drivers() -> None:
     base = {
         "missing": {"turn": np.log(20 / 30), "others": 0.0},
-        "swerve": {"always": 1.0, "seconds": np.log(0.8), "slowed": -0.05, "slid": 1.5},
+        "swerve": {"always": 1.0, "turn": np.log(20 / 30), "slowed": -0.1},
+        "catch": {"always": 1.0, "seconds": np.log(0.8), "slowed": -0.1, "slid": 1.5},
         "habit": {"always": 1.0, "alike": -2.5, "open": -1.0},
     }
     assert weighed(base).swerve > 0.5
-    slowly = {**base, "swerve": {"always": 1.0, "seconds": np.log(2.7), "slowed": 0.26, "slid": 0.3}}
+    slowly = {
+        **base,
+        "swerve": {"always": 1.0, "turn": np.log(20 / 30), "slowed": 0.1},
+        "catch": {"always": 1.0, "seconds": np.log(2.7), "slowed": 0.1, "slid": 0.3},
+    }
     assert weighed(slowly).missing > 0.5
     assert weighed(slowly).missing > 5 * weighed(slowly).swerve
 
@@ -151,7 +156,7 @@ def test_the_evidence_is_what_the_curvature_says() -> None:
     first, second, third = evidence_of(left, paired, calls, road, PLAIN_GAPS)
     assert first["missing"]["others"] == second["missing"]["others"] == 2.0
     assert first["missing"]["turn"] == pytest.approx(np.log(left[0][0].turn_deg / 30.0))
-    assert set(second) == {"missing", "swerve", "habit"}, "of the other side: no part of either"
+    assert set(second) == {"missing", "swerve", "catch", "habit"}, "of the other side: no part of either"
     # Where a bend the other way lies between, it is no part of that one.
     assert "behind" not in first
     assert "before" not in third

@@ -105,7 +105,7 @@ def test_pages_and_lines_are_those_of_the_paper_book() -> None:
     ("text", "grades", "doubt"),
     [
         ("Forest Road\nL4 80\nR3 60\nL5 40", ["4", "3", "5"], "“Forest Road” at the top was read as the title."),
-        ("31. L4 80\n32. R3 60\n33. L5 40\n34. R2 30", ["4", "3", "5", "2"], "numbers of a list at 4 lines"),
+        ("31. L4 80\n32. R3 60\n33. L5 40\n34. R2 30", ["4", "3", "5", "2"], "list numbers of 4 lines"),
         ("• L4 80\n• R3 60\n• L5 40", ["4", "3", "5"], "bullets at 3 lines"),
         ("L4 long\n80\nR3\n60\nL5 over crest\n40\nR2 dc", ["4", "3", "5", "2"], "Distances on separate lines"),
         ("L4\t80\nR3\t60\nL5\t40", ["4", "3", "5"], ""),

@@ -53,7 +53,7 @@ TRUE_M = length_m(recording())
         ({"course_rad": np.degrees(winding()[3]) + 360.0}, "taken as degrees"),
         ({"course_rad": np.radians(winding()[3])}, "taken as radians"),
         ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values are beyond all measure and were left out: speed"),
-        ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 positions lie where no car could have come to"),
+        ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 position that no car could have reached"),
         ({"lat_rad": np.where(TIME_S == 70, np.nan, winding()[0]), "lon_rad": np.where(TIME_S == 70, np.nan, winding()[1])}, ""),
     ],
 )
@@ -96,7 +96,7 @@ def test_what_can_be_no_drive_is_refused(changed: dict, sentence: str) -> None:
 def test_a_clock_that_leaps_costs_no_memory(leap_s: float) -> None:
     time_s = TIME_S + leap_s * (TIME_S > 200)
     found = repair_times(drop_impossible(recording(time_s)))
-    assert "leaps by more than an hour" in str(found.doubts[0])
+    assert "leaps once by more than an hour" in str(found.doubts[0])
     assert len(smooth_path(found).time_s) < 5000
 
 

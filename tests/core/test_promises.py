@@ -35,7 +35,7 @@ FIRST = (4_030, 8_152)
 
 
 @dataclass(frozen=True)
-class Judged:
+class DecisionSubject:
     """A review with the hand that its proposals are written in."""
 
     review: Review
@@ -64,7 +64,7 @@ def written(which: int) -> tuple[Drive, SyntheticNotes]:
         seed += 1
 
 
-def judged(which: int, level: str) -> Judged:
+def judged(which: int, level: str) -> DecisionSubject:
     """A stage as a recorder of that level saw it."""
     run, book = written(which)
     rng = np.random.default_rng(which)
@@ -79,11 +79,11 @@ def judged(which: int, level: str) -> Judged:
         SourceFile("calls", "calls.vtt", spoken(rng, book, run, clock_s=4.0, damage=0.02).encode()),
     )
     review = review_material(inputs)
-    return Judged(review, NoteWriter(review.reading, shipped_languages()[0]), level, inputs)
+    return DecisionSubject(review, NoteWriter(review.reading, shipped_languages()[0]), level, inputs)
 
 
 @pytest.fixture(scope="module", params=[(i % len(FIRST), level) for i, level in enumerate(LEVELS)], ids=str)
-def world(request: pytest.FixtureRequest) -> Judged:
+def world(request: pytest.FixtureRequest) -> DecisionSubject:
     return judged(*request.param)
 
 
@@ -91,12 +91,12 @@ def corners_of(notes: tuple[Note, ...]) -> list[Note]:
     return [n for n in notes if n.is_corner]
 
 
-def test_there_is_something_to_look_at(world: Judged) -> None:
+def test_there_is_something_to_look_at(world: DecisionSubject) -> None:
     assert len(world.review.findings) > 5
     assert len({f.kind for f in world.review.findings}) > 3
 
 
-def test_nothing_faster_is_more_than_a_check(world: Judged) -> None:
+def test_nothing_faster_is_more_than_a_check(world: DecisionSubject) -> None:
     """Found from the words alone: a more open grade, a word of warning gone, or a corner's change for the tighter gone."""
     position = world.review.school.tightest_position
     for finding in world.hard:
@@ -117,7 +117,7 @@ def test_nothing_faster_is_more_than_a_check(world: Judged) -> None:
         assert sum(c.tightens for n in new for c in n.changes) >= sum(c.tightens for n in old for c in n.changes)
 
 
-def test_every_proposal_can_be_read_written_and_taken_back(world: Judged) -> None:
+def test_every_proposal_can_be_read_written_and_taken_back(world: DecisionSubject) -> None:
     reading = world.review.reading
     for finding in world.review.findings:
         if finding.proposal is None:
@@ -132,7 +132,7 @@ def test_every_proposal_can_be_read_written_and_taken_back(world: Judged) -> Non
         assert not any(n.unread for n in world.hand.read_back(proposal.text))
 
 
-def test_places_names_and_figures_hold(world: Judged) -> None:
+def test_places_names_and_figures_hold(world: DecisionSubject) -> None:
     review = world.review
     assert len({f.id for f in review.findings}) == len(review.findings)
     for finding in review.findings:
@@ -146,7 +146,7 @@ def test_places_names_and_figures_hold(world: Judged) -> None:
     assert order == sorted(order)
 
 
-def test_each_reason_is_whole_sentences_with_figures(world: Judged) -> None:
+def test_each_reason_is_whole_sentences_with_figures(world: DecisionSubject) -> None:
     for finding in world.review.findings:
         assert finding.why[0].isupper() or finding.why[0].isdigit()
         assert finding.why.endswith(".")
@@ -159,7 +159,7 @@ UNIT = re.compile(r"_(m|s|mps|mps2|deg|grades)$")
 COUNTS = {"of", "called", "left_out", "words", "used", "grades_off"}
 
 
-def test_a_sentence_has_no_figures_but_the_facts(world: Judged) -> None:
+def test_a_sentence_has_no_figures_but_the_facts(world: DecisionSubject) -> None:
     for finding in world.review.findings:
         sentences = [m for m in (*finding.because, finding.called, finding.met) if isinstance(m, Message)]
         assert not [m for m in sentences if any(isinstance(v, Real) for v in m.values)]
@@ -172,7 +172,7 @@ def test_a_sentence_has_no_figures_but_the_facts(world: Judged) -> None:
 SUBJECTS = {"grade": "radius", "tightens": "radius", "opens": "radius", "direction": "side", "length": "length", "distance": "distance"}
 
 
-def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None:
+def test_no_proposal_is_refused_by_the_judge_that_made_it(world: DecisionSubject) -> None:
     """All of them written into the book and reviewed again: none of its notes is found wrong in the same respect."""
     review, made, marks = world.review, [], []
     for finding in review.findings:
@@ -190,7 +190,7 @@ def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None
     assert not refused
 
 
-def test_a_blurred_recording_asks_and_does_not_tell(world: Judged) -> None:
+def test_a_blurred_recording_asks_and_does_not_tell(world: DecisionSubject) -> None:
     """One position a second shows which way a road went and that there was a corner; the rest is a question."""
     if world.level != "poor":
         assert any(f.severity == "danger" for f in world.review.findings)
@@ -201,7 +201,7 @@ def test_a_blurred_recording_asks_and_does_not_tell(world: Judged) -> None:
     assert not [f for f in world.review.findings if f.kind.startswith(("jump", "crest", "bump", "dip", "maybe"))]
 
 
-def test_a_danger_is_said_with_confidence_and_tells_what_to_write(world: Judged) -> None:
+def test_a_danger_is_said_with_confidence_and_tells_what_to_write(world: DecisionSubject) -> None:
     for finding in world.review.findings:
         if finding.severity == "danger":
             assert finding.confidence > 0.5
@@ -209,20 +209,20 @@ def test_a_danger_is_said_with_confidence_and_tells_what_to_write(world: Judged)
             assert finding.risk > 0.0
 
 
-def test_the_contract_holds_the_same(world: Judged) -> None:
+def test_the_contract_holds_the_same(world: DecisionSubject) -> None:
     out = json.loads(review_json(world.review))
     assert [f["kind"] for f in out["findings"]] == [f.kind for f in world.review.findings]
     assert {f["severity"] for f in out["findings"]} <= set(SEVERITIES)
     assert len(out["notes"]) == len(world.review.notes)
 
 
-def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: Judged) -> None:
+def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: DecisionSubject) -> None:
     for text, words in (("", "nothing written"), ("zebra 4", "neither the grade nor the distance"), ("left 80", "no grade")):
         with pytest.raises(UnusableNotes, match=words):
             world.hand.read_back(text)
 
 
-def test_a_tightening_leads_to_a_tighter_grade(world: Judged) -> None:
+def test_a_tightening_leads_to_a_tighter_grade(world: DecisionSubject) -> None:
     """Never “3 tightens 3” or “6 tightens 7”; and what shape says without such a grade proposes nothing."""
     review = world.review
     position = {n.index: review.school.position(n.grade) for n in review.notes if n.grade and n.grade[0].isdigit()}
@@ -237,7 +237,7 @@ def test_a_tightening_leads_to_a_tighter_grade(world: Judged) -> None:
             assert review.school.position(finding.proposal.rewording.tightens) < position[finding.note]
 
 
-def test_a_warning_to_add_comes_with_its_words(world: Judged) -> None:
+def test_a_warning_to_add_comes_with_its_words(world: DecisionSubject) -> None:
     for finding in world.review.findings:
         if finding.kind in ("jump-uncalled", "crest-uncalled", "dip-uncalled", "bump-uncalled", "opens-uncalled"):
             assert finding.proposal is not None

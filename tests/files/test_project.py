@@ -216,8 +216,8 @@ def test_a_file_of_the_first_format_is_brought_up_to_date(tmp_path: Path, writab
     assert (path.read_bytes() == before) is not writable
     first, second = project.passes()
     name = {number: m.name for number in range(1, 6) if (m := project.material(number)) is not None}
-    assert [name.get(n or 0) for n in (first.run, first.notes, first.calls, first.by_hand)] == ["a.csv", "n.txt", "c.vtt", None]
-    assert [name.get(n or 0) for n in (second.run, second.notes, second.calls, second.by_hand)] == [
+    assert [name.get(n or 0) for n in (first.run, first.notes, first.calls, first.overrides)] == ["a.csv", "n.txt", "c.vtt", None]
+    assert [name.get(n or 0) for n in (second.run, second.notes, second.calls, second.overrides)] == [
         "b.csv",
         "n.txt",
         None,
@@ -253,13 +253,13 @@ def test_a_file_of_the_second_format_gets_a_place_for_practice(tmp_path: Path, w
         assert project.entries() == [entry(0)]
         assert project.practised() == []
         if writable:
-            run = project.practise(None, "a")
-            assert project.practise(run, "b") == run
-            assert project.practise(None, "c") == run + 1
+            run = project.add_practice(None, "a")
+            assert project.add_practice(run, "b") == run
+            assert project.add_practice(None, "c") == run + 1
             assert project.practised() == [(run, "a"), (run, "b"), (run + 1, "c")]
         else:
             with pytest.raises(UnusableProject, match="open in another window"):
-                project.practise(None, "a")
+                project.add_practice(None, "a")
         project.close()
 
 
@@ -438,8 +438,8 @@ def test_several_steps_are_kept_together_or_not_at_all(tmp_path: Path) -> None:
     assert len(project.passes()) == 1
     with project.together():
         project.append(entry(0), 1)
-        project.tell("event", "x")
-    assert (project.entries(), project.told("event")) == ([entry(0)], "x")
+        project.set_info("event", "x")
+    assert (project.entries(), project.info("event")) == ([entry(0)], "x")
     project.close()
 
 

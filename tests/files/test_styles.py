@@ -52,7 +52,7 @@ SAID = {
     "radians that nobody names": "make sense as radians",
     "a speed ten times too large": "Its speeds make sense as tenths",
     "a footer": "2 lines at the end are no data",
-    "one latitude of 91": "1 positions lie nowhere on the globe",
+    "one latitude of 91": "1 position outside the globe",
 }
 
 

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QCoreApplication
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.review import Review
@@ -56,6 +56,12 @@ def kept_demo(reviewed_demo: Path) -> Path:
     folder = data_folder()
     folder.mkdir(parents=True)
     return Path(shutil.copy(reviewed_demo, folder))
+
+
+def press(widget: QWidget, words: str) -> None:
+    """Presses the button of a widget or a dialog that is called so."""
+    (one,) = (b for b in widget.findChildren(QAbstractButton) if b.text().startswith(words))
+    one.click()
 
 
 def settled() -> None:

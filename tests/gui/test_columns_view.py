@@ -30,7 +30,7 @@ def test_columns_are_said_once_by_keys(window: Window, qtbot: QtBot, tmp_path: P
     asked: list[str] = []
 
     def fill(dialog: ColumnsDialog) -> None:
-        asked.append(dialog.told.text())
+        asked.append(dialog.hint.text())
         assert not dialog.take.isEnabled()
         for (holds, unit), keys, wanted in zip(
             dialog.boxes, ("time", "lati", "long", "spee", "cour"), ("s", "deg", "deg", "kmh", "deg"), strict=True
@@ -41,7 +41,7 @@ def test_columns_are_said_once_by_keys(window: Window, qtbot: QtBot, tmp_path: P
                 before = unit.currentIndex()
                 qtbot.keyClick(unit, Qt.Key.Key_Down)
                 assert unit.currentIndex() > before
-        asked.append(dialog.told.text())
+        asked.append(dialog.hint.text())
         qtbot.keyClick(dialog.take, Qt.Key.Key_Space)
 
     when_asked(fill)

@@ -5,34 +5,57 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections import Counter
+from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog, QInputDialog, QListWidget, QWidget
 from pytestqt.qtbot import QtBot
 
 import mirkle.gui
+from mirkle.gui import keys
 from mirkle.gui.commands import COMMANDS, PAGES, Command
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.window import Window
 from mirkle.session import recent_stages
+from tests.gui.conftest import settled
 
 # What only hands its keys on to a page.
 HANDS_ON = {"PageView", "OwnWindow", "CommandWidget"}
 
 
 def test_no_key_means_two_things_in_one_place() -> None:
-    keys = Counter((c.place, key) for c in COMMANDS for key in c.keys)
-    assert [key for key, count in keys.items() if count > 1] == []
-    assert all(QKeySequence(key).toString(QKeySequence.SequenceFormat.PortableText) == key for _, key in keys)
+    used = Counter((c.place, key) for c in COMMANDS for key in c.keys)
+    assert [key for key, count in used.items() if count > 1] == []
+    assert all(QKeySequence(key).toString(QKeySequence.SequenceFormat.PortableText) == key for _, key in used)
     # A key of the whole window never reaches a page.
-    window = {key for place, key in keys if place == "window"}
-    assert not window & {key for place, key in keys if place != "window"}
+    window = {key for place, key in used if place == "window"}
+    assert not window & {key for place, key in used if place != "window"}
     shown = Counter(c.name for c in COMMANDS if c.in_menu)
     assert [name for name, count in shown.items() if count > 1] == []
+
+
+# What a key does wherever it does anything: the first words of the commands.
+THE_SAME = {
+    "K": ("Keep", "As called"),
+    "T": ("Talk",),
+    "E": ("Edit", "Change", "Correct"),
+    "H": ("Add a hazard", "A hazard"),
+    "S": ("Half speed", "Playback speed"),
+    "Space": ("Play", "Hear", "Call now"),
+    "Esc": ("Leave", "Close"),
+}
+
+
+def test_a_key_means_the_same_on_every_page() -> None:
+    for key, words in THE_SAME.items():
+        of_it = [c.name for c in COMMANDS if key in c.keys]
+        assert of_it
+        assert [name for name in of_it if not name.startswith(words)] == []
 
 
 def test_keys_are_looked_at_in_one_module_only() -> None:
@@ -178,3 +201,45 @@ def test_enter_on_the_first_page_opens_the_chosen_stage(kept_demo: Path, window:
     with qtbot.waitSignal(window.opened, timeout=10_000):
         QTest.keyClick(window.gather, Qt.Key.Key_Return)
     assert window.stage is not None
+
+
+PRINTED = {"⏎": "Return", "−": "-", "↑": "Up", "↓": "Down", "←": "Left", "→": "Right"}
+
+
+def printed_keys(page: QWidget) -> Iterator[tuple[QAbstractButton, str]]:
+    """The buttons of a page that can be pressed, each with the key that is printed on it."""
+    known = {PRINTED.get(c.shown_keys, c.shown_keys) for c in COMMANDS} | set(PRINTED)
+    for one in page.findChildren(QAbstractButton):
+        for part in one.text().split("  "):
+            if one.isVisible() and one.isEnabled() and "  " in one.text() and part.strip() in known:
+                yield one, PRINTED.get(part.strip(), part.strip())
+
+
+def test_every_printed_key_works_where_it_is_printed(open_window: Window, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
+    ran: list[str] = []
+    heard = {at: replace(c, run=lambda _page, name=c.name: ran.append(name)) for at, c in keys._BY_KEY.items()}
+    monkeypatch.setattr(keys, "_BY_KEY", heard)
+    counted = 0
+    for place in ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes"):
+        open_window.go_to(place)
+        page = open_window.stack.currentWidget()
+        assert page is not None
+        if place == "Passes":
+            qtbot.waitUntil(lambda: bool(open_window.pages.followed.steps), timeout=30_000)  # type: ignore[union-attr]
+            open_window.pages.followed.list.setCurrentRow(3)  # type: ignore[union-attr]
+        settled()
+        # From the page, and from each list that may have the keyboard.
+        for holder in (
+            page,
+            *(one for one in page.findChildren(QListWidget) if one.isVisible() and one.focusPolicy() != Qt.FocusPolicy.NoFocus),
+        ):
+            for one, key in list(printed_keys(page)):
+                if key.startswith("Ctrl"):
+                    continue
+                holder.setFocus()
+                ran.clear()
+                pressed = QKeySequence(key)[0]
+                QTest.keyClick(QApplication.focusWidget() or holder, pressed.key(), pressed.keyboardModifiers())
+                counted += 1
+                assert len(ran) == 1, f"{key!r} of {one.text()!r} on {place}, from {type(holder).__name__}, ran {ran}"
+    assert counted > 25

@@ -118,15 +118,15 @@ def test_dragging_that_ends_on_the_page_moves_nothing(open_window: Window, qtbot
     assert stage is not None
     QApplication.processEvents()
     before = stage.review.lineup.ties
-    rows = ties._rows()
+    rows = ties.row_y()
     note = sorted(rows, key=rows.__getitem__)[len(rows) // 2]
-    x = int(0.5 * (ties._said_right + ties._notes_right))
+    x = int(0.5 * (ties.called_right + ties.notes_right))
     qtbot.mousePress(ties, Qt.MouseButton.LeftButton, pos=QPoint(x, int(rows[note])))
     assert stage.note == note
     qtbot.mouseMove(ties, QPoint(x, int(rows[note]) + 80))
     qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=QPoint(x, int(rows[note]) + 80))
     assert stage.review.lineup.ties is before
-    assert stage.by_hand.pins == ()
+    assert stage.overrides.pins == ()
 
 
 def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open_window: Window) -> None:
@@ -140,14 +140,14 @@ def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open
     )
     assert quiet.bend is not None
     remarks = (Remark(finding.to_m + 20.0, "that was close", False), Remark(quiet.bend.to_m + 30.0, "lovely", False))
-    stage.book.over(replace(stage.review, remarks=remarks))
+    stage.book.rebase(replace(stage.review, remarks=remarks))
     stage.choose(finding)
     assert "said here: “that was close”" in compare.evidence.facts.text()
     assert "lovely" not in compare.evidence.facts.text()
     stage.choose_note(quiet.note)
     assert compare.evidence.why.text().endswith("said here: “lovely”")
     before = compare.road.grab().toImage()
-    stage.book.over(replace(stage.review, remarks=()))
+    stage.book.rebase(replace(stage.review, remarks=()))
     assert compare.road.grab().toImage() != before
 
 

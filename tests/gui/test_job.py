@@ -184,7 +184,7 @@ def test_mouse_on_page_road_and_strip_chooses_what_was_pointed_at(open_window: W
     qtbot.mouseClick(compare.road, Qt.MouseButton.LeftButton, pos=middle.toPoint())
     assert stage.finding is finding
     other = stage.findings[0]
-    x = compare.strip._x(0.5 * (other.from_m + other.to_m))
+    x = compare.strip.x_of(0.5 * (other.from_m + other.to_m))
     qtbot.mouseClick(compare.strip, Qt.MouseButton.LeftButton, pos=QPointF(x, 17).toPoint())
     assert stage.finding is other
 
@@ -267,7 +267,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     qtbot.keyClick(window, Qt.Key.Key_2, control)
     qtbot.keyClick(window.pages.line_up, Qt.Key.Key_U)
     qtbot.keyClick(window.pages.line_up, Qt.Key.Key_0)
-    assert len(stage.by_hand.pins) == 1
+    assert len(stage.overrides.pins) == 1
     qtbot.keyClick(window, Qt.Key.Key_3, control)
     compare = window.pages.compare
     stage.choose(stage.findings[0])
@@ -304,7 +304,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     window.close()
     there_again = reopen(path).stage
     assert there_again.book.edition.text == text
-    assert len(there_again.by_hand.pins) == 1
+    assert len(there_again.overrides.pins) == 1
 
 
 def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Window, tmp_path: Path) -> None:
@@ -313,14 +313,15 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
     for finding in stage.findings[:3]:
         stage.choose(finding)
         stage.mark(stage.book.proposal(finding).text, by="both")
-    for paper, night, lines in (("A5", False, 0), ("A4", True, 20)):
+    changed = {n for c in stage.book.edition.changes for n in range(c.first_note, c.last_note + 1)}
+    for paper, night, lines, marks in (("A5", False, 0, "clean"), ("A4", True, 20, "pencil"), ("A4", False, 20, "margin")):
         book.lines.setValue(lines)
-        printed_book(stage, size=paper, night=night).write(tmp_path / f"{paper}.pdf")
+        printed_book(stage, size=paper, night=night, marks=marks).write(tmp_path / f"{paper}.pdf")
         pages = PdfReader(tmp_path / f"{paper}.pdf").pages
         assert round(float(pages[0].mediabox.width)) == {"A5": 420, "A4": 595}[paper]
         words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
         for note in stage.review.notes[:40]:
-            assert note.text in words
+            assert (note.text in words) is (note.index not in changed or marks == "pencil"), note
         for change in stage.book.edition.changes:
             assert change.new.split("\n")[0] in words
         for caution in CAUTIONS:
@@ -390,10 +391,10 @@ def test_filters_and_the_time_control_by_the_bar(open_window: Window, qtbot: QtB
     assert {f.kind.split("-")[0] for f in stage.listed} <= {"jump", "crest", "bump", "dip", "maybe"}
     bar.minutes.setValue(5)
     qtbot.mouseClick(bar.start, Qt.MouseButton.LeftButton)
-    assert "min left: time for" in bar.told.text()
+    assert "min left: time for" in bar.hint.text()
     assert 290 < bar.seconds_left <= 300
     qtbot.mouseClick(bar.start, Qt.MouseButton.LeftButton)
-    assert bar.told.text() == ""
+    assert bar.hint.text() == ""
 
 
 def test_night_theme_repaints_everything(open_window: Window, qtbot: QtBot) -> None:
@@ -440,7 +441,7 @@ def test_everything_that_can_be_used_has_a_name_for_screen_readers(open_window: 
 
 
 def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: QtBot) -> None:
-    dialog = Keys(open_window)
+    dialog = Keys(open_window.theme, open_window)
     qtbot.addWidget(dialog)
     words = " ".join(_labels(dialog))
     for keys in ("Enter", "Ctrl+Z", "Ctrl+L", "F1", "Esc"):
@@ -576,7 +577,7 @@ def test_without_a_stage_only_what_can_be_done_is_offered(window: Window) -> Non
 
 
 def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: Window, qtbot: QtBot) -> None:
-    for dialog in (Keys(open_window), Marks(open_window.theme, open_window), About(open_window)):
+    for dialog in (Keys(open_window.theme, open_window), Marks(open_window.theme, open_window), About(open_window)):
         qtbot.addWidget(dialog)
         dialog.show()
         settled()

@@ -8,6 +8,7 @@ import runpy
 import string
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from gettext import GNUTranslations
 from importlib import resources
 from pathlib import Path
@@ -19,6 +20,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton, QScrollArea
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import counted
 from mirkle.core.recording.model import Channel, Recording, repair_times
 from mirkle.core.review import NO_VERTICAL
 from mirkle.files.recordings.readers import read_run
@@ -42,6 +44,10 @@ def spoken(code: str) -> Iterator[None]:
         speak("en")
 
 
+def forms(text: str | tuple[str, ...]) -> tuple[str, ...]:
+    return (text,) if isinstance(text, str) else tuple(text)
+
+
 def placeholders(text: str) -> list[tuple[str | None, str | None]]:
     return sorted((name or "", spec or "") for _, name, spec, _ in string.Formatter().parse(text) if name is not None)
 
@@ -54,10 +60,24 @@ def test_every_text_is_translated_and_keeps_its_values() -> None:
     wanted = set(runpy.run_path(str(TOOL))["texts"]())
     assert len(wanted) > 300
     assert known.keys() == wanted
-    assert [t for t, told in known.items() if not told or placeholders(t) != placeholders(told)] == []
+    for text, said in known.items():
+        assert len(forms(said)) == len(forms(text)), text
+        for own, other in zip(forms(text), forms(said), strict=True):
+            assert other, text
+            assert placeholders(own) == placeholders(other), text
     # What the window reads was compiled from it.
     compiled = GNUTranslations((share / "mirkle_pt.mo").open("rb"))
-    assert {t: compiled.gettext(t) for t in known} == known
+    for text, said in known.items():
+        assert [compiled.ngettext(*forms(text), n) if len(forms(text)) > 1 else compiled.gettext(text) for n in (1, 2)][
+            : len(forms(said))
+        ] == [*forms(said)]
+
+
+def test_one_thing_and_many_are_said_differently() -> None:
+    lost = counted("1 place differs", "{0} places differ", 1)
+    assert (str(lost), str(replace(lost, values=(3,)))) == ("1 place differs", "3 places differ")
+    with spoken("pt"):
+        assert (tr_message(lost), tr_message(replace(lost, values=(0,)))) == ("1 sítio difere", "0 sítios diferem")
 
 
 def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -24,14 +24,14 @@ def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -
     assert unsure > 0
     qtbot.keyClick(view, Qt.Key.Key_U)
     note = stage.note
-    assert "No bend" in view.told.text()
+    assert "No bend" in view.hint.text()
     qtbot.keyClick(view, Qt.Key.Key_0)
     assert "no bend (by you)" in view.list.item(view.list.count() - 1).text()
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert bend(open_window, note) is not None
-    assert "Put there by you" in view.told.text()
+    assert "Put there by you" in view.hint.text()
     qtbot.keyClick(view, Qt.Key.Key_Backspace)
-    assert stage.by_hand.pins == ()
+    assert stage.overrides.pins == ()
     assert view.list.count() == unsure
     qtbot.keyClick(view, Qt.Key.Key_C)
     assert open_window.stack.currentWidget() is open_window.pages.compare
@@ -45,13 +45,13 @@ def test_a_note_is_dragged_onto_another_bend_and_compare_follows(open_window: Wi
     first, second = (t for t in stage.review.lineup.ties[40:42])
     stage.choose_note(first.note)
     ties = view.ties
-    start = QPoint(int(ties._notes_right - 30), int(ties._rows()[first.note]))
-    end = QPoint(int(ties._road_middle), int(ties.y_of(second.bend.apex_m)))
+    start = QPoint(int(ties.notes_right - 30), int(ties.row_y()[first.note]))
+    end = QPoint(int(ties.road_middle), int(ties.y_of(second.bend.apex_m)))
     qtbot.mousePress(ties, Qt.MouseButton.LeftButton, pos=start)
     qtbot.mouseMove(ties, end)
     qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=end)
     assert bend(open_window, first.note).apex_m == pytest.approx(second.bend.apex_m, abs=8)
-    assert [p.note for p in stage.by_hand.pins] == [first.note]
+    assert [p.note for p in stage.overrides.pins] == [first.note]
     assert open_window.pages.compare.road.place_of(first.note) == pytest.approx(second.bend.apex_m, abs=8)
 
 
@@ -63,8 +63,8 @@ def test_a_call_dragged_to_a_corner_sets_the_clock(open_window: Window, qtbot: Q
     stage.choose_note(first.note)
     before = stage.review.clock.calls_minus_run_s
     ties = view.ties
-    start = QPoint(70, int(ties.y_of(ties._said[first.note])))
-    end = QPoint(int(ties._road_middle), int(ties.y_of(second.bend.apex_m)))
+    start = QPoint(70, int(ties.y_of(ties.called_m[first.note])))
+    end = QPoint(int(ties.road_middle), int(ties.y_of(second.bend.apex_m)))
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         qtbot.mousePress(ties, Qt.MouseButton.LeftButton, pos=start)
         qtbot.mouseMove(ties, end)

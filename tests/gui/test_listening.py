@@ -51,7 +51,7 @@ def test_moments_stand_in_order_and_keys_go_through_them(listening: Window, qtbo
     assert view.isVisible()
     assert [i.kind for i in view.items] == ["late", "not-heard", "other", "unsure"]
     assert "perhaps late, by 1.7 s" in view.list.item(0).text()
-    assert "141 of 142 calls found, 140 for sure (solid" in view.told.text()
+    assert "141 of 142 calls found, 140 for sure (solid" in view.hint.text()
     with qtbot.waitSignal(view.hear_wanted) as asked:
         qtbot.keyClick(line_up, Qt.Key.Key_Space)
     assert asked.args[0] == pytest.approx(view.items[0].from_s - 2.0)
@@ -104,7 +104,7 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
     stage.choose_note(20)
     ties = line_up.ties
     qtbot.waitUntil(lambda: ties.isVisible())
-    at_m = ties._said[20]
+    at_m = ties.called_m[20]
     assert at_m is not None
     begin = QPoint(70, round(ties.y_of(at_m)))
     wanted_m = at_m + 20.0

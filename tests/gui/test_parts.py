@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
 from mirkle.gui.window import Window
+from tests.gui.conftest import press
 
 
 def _answer(act) -> None:  # type: ignore[no-untyped-def]
@@ -24,7 +25,7 @@ def test_a_part_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot) -> 
     stage, strip = open_window.stage, open_window.pages.compare.strip
     assert stage is not None
     assert [p.proposed for p in stage.review.parts] == [True]
-    first, last = (QPoint(int(strip._x(m)), 60) for m in (4000.0, 5000.0))
+    first, last = (QPoint(int(strip.x_of(m)), 60) for m in (4000.0, 5000.0))
     _answer(lambda dialog: dialog.rows[-1][3].setText("dust"))
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         qtbot.mousePress(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ShiftModifier, first)
@@ -40,7 +41,7 @@ def test_a_part_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot) -> 
 
 def test_parts_are_typed_and_taken_away_by_keyboard(open_window: Window, qtbot: QtBot) -> None:
     def change(dialog: PartsDialog) -> None:
-        dialog._remove(dialog.rows[0][0])
+        press(dialog.rows[0][0], "Take away")
         dialog.rows.clear()
 
     before = open_window.stage

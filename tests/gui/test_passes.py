@@ -23,6 +23,7 @@ from mirkle.session import season
 from mirkle.session.change_review import follow
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.synthetic import slatehook
+from tests.gui.conftest import press
 
 OTHER_WORDS = "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
 
@@ -62,7 +63,7 @@ def take(*choices: tuple[int, str]) -> Callable[[IntakeDialog], bool]:
             box = dialog.boxes[at] if at >= 0 else dialog.read_box
             box.setCurrentIndex(box.findData(key))
             box.activated.emit(box.currentIndex())
-        dialog._take()
+        press(dialog, "Take them in")
         return True
 
     return answered
@@ -144,7 +145,9 @@ def test_parts_that_do_not_count_are_undone_by_undo(open_window: Window, qtbot: 
     assert stage is not None
     found = stage.review.parts
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window.workspace.set_by_hand(lambda _: ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile)))
+        open_window.workspace.set_overrides(
+            lambda _: ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile))
+        )
     qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
     assert open_window.stage is not None
     assert [p.reason for p in open_window.stage.review.parts] == ["dust"]
@@ -158,7 +161,7 @@ def test_what_was_decided_while_a_pass_was_reviewed_again_is_there(open_window: 
     stage = open_window.stage
     assert stage is not None
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window.workspace.set_by_hand(lambda _: ManualOverrides(parts=()))
+        open_window.workspace.set_overrides(lambda _: ManualOverrides(parts=()))
         stage.answer("talk")
         decided = stage.finding.id  # type: ignore[union-attr]
     assert open_window.stage is not stage
@@ -212,7 +215,7 @@ def test_follow_up_by_one_key(passes: Passes, open_window: Window, qtbot: QtBot)
     # What stood before is put back; that is faster here, and takes the word of both.
     row = choose(passes, "L1 long 30")
     qtbot.keyClick(passes, Qt.Key.Key_O)
-    assert "makes the note faster" in passes.told.text()
+    assert "makes the note faster" in passes.hint.text()
     assert step.answered(row) is None
     passes.by.setCurrentIndex(passes.by.findData("both"))
     choose(passes, "L1 long 30")

@@ -100,6 +100,9 @@ class Strange(NullTranslations):
     def gettext(self, message: str) -> str:
         return self._strange(message) if message in KNOWN else message
 
+    def ngettext(self, one: str, many: str, count: int) -> str:
+        return self._strange(one if count == 1 else many) if one in KNOWN else many
+
     @staticmethod
     def _strange(text: str) -> str:
         out, at = [], 0
@@ -190,7 +193,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
         OtherHandDialog(stage, window),
         PreviewDialog(stage, "card", window),
         Guide(window),
-        Keys(window),
+        Keys(window.theme, window),
         Marks(window.theme, window),
         Cautions(window),
         About(window),

@@ -95,9 +95,9 @@ def test_keys_set_way_pace_and_whole(rehearse: RehearseView, qtbot: QtBot) -> No
         assert (r.way, rehearse.way_buttons[way].isChecked()) == (way, True)
     qtbot.keyClick(rehearse, Qt.Key.Key_Minus)
     assert r.pace == 0.95
-    qtbot.keyClick(rehearse, Qt.Key.Key_H)
+    qtbot.keyClick(rehearse, Qt.Key.Key_S)
     assert r.pace == 0.5
-    qtbot.keyClick(rehearse, Qt.Key.Key_H)
+    qtbot.keyClick(rehearse, Qt.Key.Key_S)
     assert r.pace == 1.0
     rehearse.slider.setValue(110)
     assert r.pace == 1.1
@@ -135,7 +135,7 @@ def test_a_call_has_the_time_of_its_key_and_not_of_the_window(rehearse: Rehearse
     assert one.verdict == "in-time"
     assert one.late_s == pytest.approx(0.0, abs=0.002)
     assert r.line == 18
-    assert "L" in rehearse.told.text() or "R" in rehearse.told.text()
+    assert "L" in rehearse.hint.text() or "R" in rehearse.hint.text()
 
 
 def call_all(view: RehearseView, qtbot: QtBot) -> None:
@@ -144,12 +144,12 @@ def call_all(view: RehearseView, qtbot: QtBot) -> None:
     qtbot.keyClick(view, Qt.Key.Key_C)
     qtbot.keyClick(view, Qt.Key.Key_Return)
     while r.running:
-        part, due = r._parts[r._part], r.pacing.due_s(r.pace)
-        if r.line < part.stop:
+        due = r.pacing.due_s(r.pace)
+        if r.line < r.part_now.stop:
             go_to(view, float(due[r.line]))
             qtbot.keyClick(view, Qt.Key.Key_Space)
         else:
-            go_to(view, float(r.pacing.corner_s[part.stop - 1]) / r.pace + 2.0)
+            go_to(view, float(r.pacing.corner_s[r.part_now.stop - 1]) / r.pace + 2.0)
 
 
 def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: RehearseView, qtbot: QtBot, open_window: Window) -> None:
@@ -177,7 +177,7 @@ def test_the_worst_places_are_done_again_by_one_key(rehearse: RehearseView, qtbo
     r = rehearse.rehearsal
     qtbot.keyClick(rehearse, Qt.Key.Key_C)
     r.begin(range(30, 40))
-    rehearse._frames.start()
+    rehearse.frames.start()
     corner = r.pacing.corner_s
     for line in range(30, 40):
         late = {34: 2.9, 38: 2.3}.get(line, 0.0)
@@ -219,7 +219,7 @@ def test_what_is_due_does_not_wait_for_the_next_picture(rehearse: RehearseView, 
     qtbot.keyClick(rehearse, Qt.Key.Key_Return)
     go_to(rehearse, float(r.pacing.due_s()[17]) - 0.02)
     # No picture is painted any more: only its own timer is left.
-    rehearse._frames.stop()
+    rehearse.frames.stop()
     assert spoken == []
     clock.now_s += 0.03
     qtbot.waitUntil(lambda: bool(spoken), timeout=10_000)
@@ -242,13 +242,13 @@ def test_a_voice_that_begins_is_a_call(rehearse: RehearseView, qtbot: QtBot, clo
 def test_a_voice_s_time_is_that_of_its_samples(qtbot: QtBot) -> None:  # noqa: ARG001
     """Pieces may come late: when the first sample was is the earliest that any of them tells."""
     microphone = Microphone()
-    microphone._onsets.feed = lambda _: []  # type: ignore[method-assign]
+    microphone.onsets.feed = lambda _: []  # type: ignore[method-assign]
     half = np.zeros(RATE_HZ // 2, np.int16).tobytes()
     heard: list[float] = []
     microphone.begun.connect(heard.append)
     microphone.take(half, 100.9)
     microphone.take(half, 101.0)
-    microphone._onsets.feed = lambda _: [1.2]  # type: ignore[method-assign]
+    microphone.onsets.feed = lambda _: [1.2]  # type: ignore[method-assign]
     microphone.take(half, 101.8)
     assert heard == [pytest.approx(101.2)]
 
@@ -263,14 +263,14 @@ def test_the_line_to_be_called_is_the_largest_and_is_never_cut(rehearse: Rehears
         open_window.change_theme()
     rehearse.rehearsal.line = 20
     drawn: list[tuple[str, float, float]] = []
-    text = rehearse.page._text
+    text = rehearse.page.draw_text
 
     def noted(painter, words, face, colour, top, width):  # type: ignore[no-untyped-def]
         end = text(painter, words, face, colour, top, width)
         drawn.append((words, face.pixelSize(), end))
         return end
 
-    rehearse.page._text = noted  # type: ignore[method-assign]
+    rehearse.page.draw_text = noted  # type: ignore[method-assign]
     rehearse.page.show_line()
     picture = rehearse.page.grab().toImage()
     sizes = {words: size for words, size, _ in drawn}

@@ -59,7 +59,7 @@ def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Wi
         named = grades.index(str(dict(finding.because[0].named)["met"]))
         bar = window.pages.compare.evidence.drawings[0]
         image = image_of(bar)
-        colour = bar.theme.colour({"danger": "danger", "check": "time"}.get(finding.severity, "ink"))
+        colour = bar.theme.colour("danger" if finding.severity == "danger" else "span")
         # The triangle under the boxes, between their lower edge and its words.
         at = middle_of(image, colour, range(65, 72))
         assert int(at / image.width() * len(grades)) == named

@@ -49,10 +49,10 @@ def test_it_plays_from_before_the_call_and_the_road_goes_with_it(open_window: Wi
     qtbot.waitUntil(lambda: playback.playing and playback.seconds > begin_s(stage) + 0.6, timeout=15_000)
     assert compare.road.middle_m == pytest.approx(place_m(stage, playback.seconds), abs=12)
     assert compare.road.middle_m > called_from
-    assert compare.strip._car_m == pytest.approx(compare.road.middle_m, abs=12)
+    assert compare.strip.car_m == pytest.approx(compare.road.middle_m, abs=12)
     qtbot.keyClick(compare, Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: not playback.playing)
-    assert compare.strip._car_m is None
+    assert compare.strip.car_m is None
 
 
 def test_samples_come_out_where_the_tone_is(qtbot: QtBot, tmp_path: Path) -> None:
@@ -92,4 +92,4 @@ def test_a_sound_is_taken_in_by_reference_and_missed_when_it_is_gone(open_window
     qtbot.addWidget(again)
     qtbot.keyClick(again, Qt.Key.Key_Space)
     assert again.playback is None
-    assert "no longer there" in again.bar.told.text()
+    assert "no longer there" in again.bar.hint.text()

@@ -9,12 +9,15 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QDrag
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.gui.dialogs import show
 from mirkle.gui.pages.lost_decisions import LostDecisionsDialog
+from mirkle.gui.pages.preview import PreviewDialog
 from mirkle.gui.pages.season import SeasonDialog
 from mirkle.gui.pages.shelf import ShelfDialog, ShelfView
 from mirkle.gui.theme import font
@@ -138,7 +141,7 @@ def test_decisions_without_a_place_are_listed_and_put_back_by_hand(open_window: 
     stage.choose(first)
     stage.answer("talk", remark="wet there")
     assert window.header.lost.isHidden()
-    stage.book.over(replace(stage.review, findings=tuple(f for f in stage.findings if f is not first)))
+    stage.book.rebase(replace(stage.review, findings=tuple(f for f in stage.findings if f is not first)))
     stage.book.changed.emit()
     assert window.header.lost.text() == "1 decision lost its place"
     assert not window.header.lost.isHidden()
@@ -197,3 +200,38 @@ def test_a_recording_of_another_road_is_asked_about_with_both_on_a_map(
     assert window.stage is None
     assert first is not None
     assert [f.material.name for f in window.workspace.opening.waiting] == ["elsewhere.csv"]
+
+
+def test_a_stage_opens_where_it_was_left(kept_demo: Path, reopen) -> None:  # type: ignore[no-untyped-def]
+    first = reopen(kept_demo)
+    finding = first.reviewed.findings[4]
+    first.reviewed.choose(finding)
+    first.go_to("Line up")
+    first.close()
+    again = reopen(kept_demo)
+    assert again.header.place == "Line up"
+    assert again.reviewed.finding.id == finding.id
+    again.go_to("Compare")
+    again.close()
+    assert reopen(kept_demo).header.place == "Compare"
+
+
+def test_a_sheet_is_dragged_out_as_a_pdf(open_window: Window, monkeypatch: pytest.MonkeyPatch, qtbot: QtBot) -> None:
+    handed: list[bytes] = []
+
+    def taken(drag: QDrag, _action: Qt.DropAction) -> Qt.DropAction:
+        data = drag.mimeData()
+        assert data is not None
+        handed.append(Path(data.urls()[0].toLocalFile()).read_bytes())
+        return Qt.DropAction.CopyAction
+
+    monkeypatch.setattr(QDrag, "exec", taken)
+    dialog = PreviewDialog(open_window.stage, "card", open_window)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    sheet = next(w for w in dialog.sheets.findChildren(QLabel) if w.objectName() == "sheet")
+    QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
+    QTest.mouseMove(sheet, QPoint(140, 90))
+    assert handed
+    assert handed[0].startswith(b"%PDF")
+    assert "Slatehook" in dialog.said.text()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import struct
+from contextlib import closing
 from pathlib import Path
 
 import numpy as np
@@ -29,7 +30,7 @@ from mirkle.session import draft, recent_stages, settings, shelf
 from mirkle.session.pairing_edits import place_beside, turns_other_way, unsure
 from mirkle.session.playback_clock import begin_s, place_m
 from mirkle.session.reviewed_pass import ReviewedPass
-from tests.gui.conftest import settled
+from tests.gui.conftest import press, settled
 
 PICTURES_A_SECOND = 10
 
@@ -93,17 +94,17 @@ def test_road_and_plan_move_with_the_page(open_window: Window, qtbot: QtBot) -> 
     for finding in stage.findings[:6]:
         stage.choose(finding)
         metres = 0.5 * (finding.from_m + finding.to_m)
-        assert plan.rect().contains(plan._on_screen(plan._place(metres)).toPoint())
+        assert plan.rect().contains(plan.on_screen(plan.place_of(metres)).toPoint())
     # A click on the line leads page and road there; a mark beside it chooses its finding.
-    at = plan._on_screen(plan._place(stage.findings[5].from_m + 60.0)).toPoint()
+    at = plan.on_screen(plan.place_of(stage.findings[5].from_m + 60.0)).toPoint()
     qtbot.mouseClick(plan, Qt.MouseButton.LeftButton, pos=at)
     assert compare.road.middle_m == pytest.approx(stage.findings[5].from_m + 60.0, abs=60)
     other = stage.findings[6]
     stage.choose(other)
-    mark = plan._mark_at(0.5 * (other.from_m + other.to_m)).toPoint()
+    mark = plan.mark_at(0.5 * (other.from_m + other.to_m)).toPoint()
     stage.choose_note(0)
     plan.look_at(other.from_m)
-    mark = plan._mark_at(0.5 * (other.from_m + other.to_m)).toPoint()
+    mark = plan.mark_at(0.5 * (other.from_m + other.to_m)).toPoint()
     qtbot.mouseClick(plan, Qt.MouseButton.LeftButton, pos=mark)
     assert stage.finding is other
 
@@ -114,7 +115,7 @@ def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot:
     plan = compare.plan
     plan.zoom(6)
     at = QPointF(120.0, 200.0)
-    before = plan._at(at)
+    before = plan.drawn_at(at)
     down = QWheelEvent(
         at,
         plan.mapToGlobal(at),
@@ -126,7 +127,7 @@ def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot:
         False,
     )
     QApplication.sendEvent(plan, down)
-    assert (plan._at(at) - before).manhattanLength() < 1e-6
+    assert (plan.drawn_at(at) - before).manhattanLength() < 1e-6
     start, middle = QPoint(200, 200), QPointF(plan.middle)
     qtbot.mousePress(plan, Qt.MouseButton.LeftButton, pos=start)
     to = QPointF(start + QPoint(50, -20))
@@ -136,7 +137,7 @@ def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot:
     moved = (middle - plan.middle) * plan.px_per_m
     assert (moved.x(), moved.y()) == pytest.approx((50.0, -20.0))
     plan.zoom(-40)
-    corners = [plan._on_screen(plan._place(m)) for m in np.linspace(0, open_window.stage.review.finish_m, 60)]
+    corners = [plan.on_screen(plan.place_of(m)) for m in np.linspace(0, open_window.stage.review.finish_m, 60)]
     assert all(plan.rect().contains(c.toPoint()) for c in corners), "as far out as the whole stage, and no farther"
 
 
@@ -150,10 +151,10 @@ def test_the_line_is_drawn_whole_at_every_distance(open_window: Window) -> None:
     for steps in (0, 4, 9, 14):
         plan.show_whole()
         plan.zoom(steps)
-        plan.middle = plan._place(finding.from_m)
+        plan.middle = plan.place_of(finding.from_m)
         image = plan.grab().toImage()
         for metres in np.arange(finding.from_m - 200, finding.from_m + 200, 7.0):
-            at = plan._on_screen(plan._place(metres)).toPoint()
+            at = plan.on_screen(plan.place_of(metres)).toPoint()
             if QPoint(4, 4).x() < at.x() < 396 and 4 < at.y() < 496 and plan.metres_near(QPointF(at)) is not None:
                 assert image.pixelColor(at) != plan.theme.colour("desk"), metres
 
@@ -193,7 +194,7 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
     player.stop()
     qtbot.waitUntil(lambda: player.length_s > 2.5, timeout=15_000)
     end_m = place_m(stage, player.length_s)
-    assert tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000) == compare.bar.told.text()
+    assert tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000) == compare.bar.hint.text()
     # Picture by picture: the next one is the next one, and back is the one before.
     player.play_from(0.0)
     qtbot.waitUntil(lambda: player.seconds > 0.4, timeout=15_000)
@@ -201,10 +202,10 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
     settled()
     seen = []
     for step in (1, 1, 1, -1):
-        before = player._last_s
+        before = player.shown_s
         qtbot.keyClick(compare, Qt.Key.Key_Period if step > 0 else Qt.Key.Key_Comma)
         wanted = int(before * PICTURES_A_SECOND + 1e-6) + step
-        assert player._last_s == pytest.approx((wanted + INTO_PICTURE) / PICTURES_A_SECOND)
+        assert player.shown_s == pytest.approx((wanted + INTO_PICTURE) / PICTURES_A_SECOND)
         qtbot.waitUntil(
             lambda n=wanted: not pane.picture.image.isNull() and abs(pane.picture.image.pixelColor(30, 20).red() - n * 8 % 256) < 5,
             timeout=15_000,
@@ -264,16 +265,16 @@ def test_what_is_typed_survives_leaving_and_closing(window: Window, qtbot: QtBot
     qtbot.addWidget(again)
     again.type_notes()
     assert again.pages.typing.page.toPlainText() == "L4 long 60"
-    assert "left 4, long, then 60 metres" in again.pages.typing.told.text()
+    assert "left 4, long, then 60 metres" in again.pages.typing.hint.text()
     answers = iter(["stay", "keep", "drop"])
     monkeypatch.setattr(typing_page, "ask", lambda *_: next(answers))
-    again.pages.typing._leave()
+    press(again.pages.typing, "Back")
     assert again.stack.currentWidget() is again.pages.typing
-    again.pages.typing._leave()
+    press(again.pages.typing, "Back")
     assert again.stack.currentWidget() is again.gather
     assert draft.typed_draft() == "L4 long 60"
     again.type_notes()
-    again.pages.typing._leave()
+    press(again.pages.typing, "Back")
     assert draft.typed_draft() == ""
 
 
@@ -318,11 +319,11 @@ def test_enter_says_it_is_right_and_goes_to_the_next_unsure_one(open_window: Win
     before, first = len(unsure(stage)), stage.note
     where = stage.review.lineup.bend_of(first)
     qtbot.keyClick(view, Qt.Key.Key_Return)
-    assert [p.note for p in stage.by_hand.pins] == [first]
+    assert [p.note for p in stage.overrides.pins] == [first]
     assert stage.review.lineup.bend_of(first) == where
     assert stage.note != first
     assert len(unsure(stage)) == before - 1
-    assert view.ties._words_of(first).startswith("◉ "), "the pin shows"
+    assert view.ties.words_of(first).startswith("◉ "), "the pin shows"
 
 
 def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBot) -> None:
@@ -335,10 +336,10 @@ def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBo
     )
     stage.choose_note(note)
     qtbot.keyClick(view, Qt.Key.Key_Right)
-    assert stage.by_hand.pins == ()
-    assert "goes the other way" in view.told.text()
+    assert stage.overrides.pins == ()
+    assert "goes the other way" in view.hint.text()
     qtbot.keyClick(view, Qt.Key.Key_Right)
-    assert [p.note for p in stage.by_hand.pins] == [note]
+    assert [p.note for p in stage.overrides.pins] == [note]
 
 
 # The shelf, the settings, paper
@@ -366,7 +367,8 @@ def test_stages_are_renamed_copied_and_binned(window: Window, kept_demo: Path, q
     view.bin_button.click()
     assert not gone.exists()
     assert view.list.count() == 1
-    with Project.open(kept_demo)._writing():  # held by somebody else
+    with closing(Project.open(kept_demo)) as other, other.together():  # somebody else writes
+        other.set_info("car", "27")
         view.rename_button.click()
         assert "open in another window" in view.fault.text()
     assert window.isVisible()
@@ -375,7 +377,7 @@ def test_stages_are_renamed_copied_and_binned(window: Window, kept_demo: Path, q
 def test_a_name_is_shown_as_it_is_and_no_label_takes_markup(open_window: Window) -> None:
     """Every text of every place: what a crew calls its stage is never markup."""
     stage = open_window.stage
-    stage.project.tell("name", "<h1>Slate</h1>")
+    stage.project.set_info("name", "<h1>Slate</h1>")
     open_window.workspace.show(stage)
     assert open_window.header.stage_name.text() == "<h1>Slate</h1>"
     # Qt's own forms have labels without words.
@@ -390,7 +392,7 @@ def test_settings_are_kept_and_hold(open_window: Window, monkeypatch: pytest.Mon
         dialog.theme.setCurrentIndex(dialog.theme.findData("night"))
         dialog.lines.setValue(12)
         dialog.minutes.setValue(40)
-        dialog._keep()
+        press(dialog, "Keep these settings")
         return True
 
     monkeypatch.setattr(SettingsDialog, "exec", choose)
@@ -413,7 +415,7 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
 
     def choose(dialog: QDialog) -> bool:
         dialog.language.setCurrentIndex(dialog.language.findData("pt"))
-        dialog._keep()
+        press(dialog, "Keep these settings")
         return True
 
     monkeypatch.setattr(SettingsDialog, "exec", choose)

@@ -45,10 +45,10 @@ def press(qtbot: QtBot, view: WatchView, *keys: Qt.Key) -> None:
 def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, window: Window) -> None:
     book = watch.stage.book
     watch.stage.choose_note(8)
-    press(qtbot, watch, Qt.Key.Key_A)
+    press(qtbot, watch, Qt.Key.Key_K)
     assert (book.seen(8).seen, watch.stage.note) == ("as-called", 9)
     watch.stage.choose_note(8)
-    press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_T)
+    press(qtbot, watch, Qt.Key.Key_I, Qt.Key.Key_I)
     assert watch.field.text == "R3 20", "each press is a grade"
     press(qtbot, watch, Qt.Key.Key_2)
     assert watch.field.text == "R2 20", "a figure is the grade"
@@ -57,6 +57,8 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
     assert (book.seen(8).answer, book.seen(8).text, book.seen(8).seen) == ("mark", "R2 20", "tighter")
     watch.stage.choose_note(9)
     press(qtbot, watch, Qt.Key.Key_L, Qt.Key.Key_Escape)
+    assert (book.seen(9), watch.pending) == (None, None), "Esc leaves, and decides nothing"
+    press(qtbot, watch, Qt.Key.Key_L, Qt.Key.Key_T)
     assert (book.seen(9).answer, book.seen(9).seen) == ("talk", "longer")
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert book.seen(9) is None
@@ -65,7 +67,7 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
 
 def test_what_was_begun_is_there_again_after_looking_elsewhere(watch: WatchView, qtbot: QtBot) -> None:
     watch.stage.choose_note(8)
-    press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_E)
+    press(qtbot, watch, Qt.Key.Key_I, Qt.Key.Key_E)
     qtbot.keyClicks(watch.field, "L3 rocks 20")
     watch.stage.choose_note(9)
     assert watch.pending is None
@@ -108,7 +110,7 @@ def test_a_missing_note_and_a_hazard_are_typed(watch: WatchView, qtbot: QtBot) -
     press(qtbot, watch, Qt.Key.Key_Return)
     assert [(a.notes.first, a.words) for a in watch.stage.book.additions] == [(10, "stone inside")]
     assert watch.stage.note == 10, "a hazard is beside the answer, and does not take its place"
-    assert "hazard" in watch.page._marks_of(10, {})
+    assert "hazard" in watch.page.marks_of(10, {})
 
 
 def test_it_plays_from_before_the_call_to_behind_the_next(watch: WatchView, qtbot: QtBot) -> None:
@@ -131,7 +133,7 @@ def test_it_plays_from_before_the_call_to_behind_the_next(watch: WatchView, qtbo
     assert watch.stage.note == 21
     assert watch.moments[21] is not None
     assert player.seconds == pytest.approx(watch.moments[21].from_s - 2.0, abs=1.5), "a note that is gone to is shown"
-    press(qtbot, watch, Qt.Key.Key_F, Qt.Key.Key_F)
+    press(qtbot, watch, Qt.Key.Key_S, Qt.Key.Key_S)
     assert player.player.playbackRate() == 2.0
 
 
@@ -157,7 +159,7 @@ def test_the_rest_of_the_house_goes_with_it(watch: WatchView, qtbot: QtBot, wind
     assert isinstance(window.stage, VideoPass)
     assert window.reviewed is None
     watch.stage.choose_note(8)
-    press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_Return)
+    press(qtbot, watch, Qt.Key.Key_I, Qt.Key.Key_Return)
     window.go_to("Book")
     assert window.pages.book is not None
     assert "R5 20   →   R4 20" in window.pages.book.list.item(0).text()
@@ -209,11 +211,11 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(win
     assert bend is not None
     assert stage.review.clock is not None
     assert stage.review.profile.metres_at(stage.review.clock.run_s(moment.until_s)) > bend.to_m
-    qtbot.keyClick(view, Qt.Key.Key_A)
+    qtbot.keyClick(view, Qt.Key.Key_K)
     assert stage.book.seen(found.note).seen == "as-called"
     assert found.id not in stage.book.decisions, "what is seen settles nothing that was measured"
     # Beside it, both marks.
-    assert view.page._marks_of(found.note, {}) == [mark_name(found, None), "eye"]
+    assert view.page.marks_of(found.note, {}) == [mark_name(found, None), "eye"]
     window.go_to("Compare")
     assert window.stack.currentWidget() is window.pages.compare
 
@@ -228,6 +230,6 @@ def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(wi
     view = window.stack.currentWidget()
     assert isinstance(view, WatchView)
     assert "no longer there" in view.said.text()
-    press(qtbot, view, Qt.Key.Key_Space, Qt.Key.Key_A)
+    press(qtbot, view, Qt.Key.Key_Space, Qt.Key.Key_K)
     assert view.playback is None
     assert view.stage.book.seen(0).seen == "as-called"

@@ -16,13 +16,12 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.judging.parts import Part
 from mirkle.core.notebook.decisions import PassChange
 from mirkle.core.overrides import ManualOverrides
-from mirkle.files.project.overrides import parse_by_hand
+from mirkle.files.project.overrides import parse_overrides
 from mirkle.files.project.project import Project, UnusableProject
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
 from mirkle.gui.window import Window
 from mirkle.session import draft, opening
 from mirkle.session.paths import data_folder
-from mirkle.session.proof import overruled
 from mirkle.session.reviewed_pass import ReviewedPass
 
 
@@ -30,12 +29,12 @@ class Held:
     """A long piece of work that ends when it is let go."""
 
     def __init__(self, window: Window) -> None:
-        self._go, self._window = threading.Event(), window
-        window.workspace.work.start(lambda _progress: self._go.wait(30.0), lambda _: None)
+        self.go, self._window = threading.Event(), window
+        window.workspace.work.start(lambda _progress: self.go.wait(30.0), lambda _: None)
 
     def let_go(self, qtbot: QtBot) -> None:
         """Ends it, and waits until all that waited for it is done."""
-        self._go.set()
+        self.go.set()
         qtbot.waitUntil(lambda: not self._window.workspace.work.busy, timeout=60_000)
 
 
@@ -45,11 +44,11 @@ def reviewed(window: Window) -> ReviewedPass:
     return stage
 
 
-def by_hand_of(window: Window) -> ManualOverrides:
+def overrides_of(window: Window) -> ManualOverrides:
     """What is set by hand by now, as the file has it."""
     stage = reviewed(window)
-    kept = stage.project.material(stage.pass_now().by_hand)
-    return parse_by_hand(kept.content, stage.notes, name="kept") if kept is not None else ManualOverrides()
+    kept = stage.project.material(stage.pass_now().overrides)
+    return parse_overrides(kept.content, stage.notes, name="kept") if kept is not None else ManualOverrides()
 
 
 def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(
@@ -59,11 +58,11 @@ def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(
     start_s = stage.review.measured.drive.start_s + 2.0
     held = Held(window)
     window.gather.limits_wanted.emit(start_s, None)
-    assert by_hand_of(window).start_s == pytest.approx(start_s, abs=0.001), "kept at once"
+    assert overrides_of(window).start_s == pytest.approx(start_s, abs=0.001), "kept at once"
     assert "next" in window.status.doing.text()
     monkeypatch.setattr(PartsDialog, "exec", lambda _: 1)
     window.pages.compare.parts_wanted.emit(Part(2000.0, 2600.0, "dust"))
-    assert "dust" in [p.reason for p in by_hand_of(window).parts or ()]
+    assert "dust" in [p.reason for p in overrides_of(window).parts or ()]
     held.let_go(qtbot)
     again = reviewed(window)
     assert again is not stage
@@ -82,8 +81,8 @@ def test_a_note_pinned_while_its_pass_is_reviewed_stays_pinned(open_window: Wind
     qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
     again = reviewed(window)
     assert again is not stage
-    assert [p.note for p in again.by_hand.pins] == [tie.note]
-    assert again.by_hand.start_s is not None
+    assert [p.note for p in again.overrides.pins] == [tie.note]
+    assert again.overrides.start_s is not None
 
 
 def test_undo_while_files_are_taken_in_takes_back_what_is_seen(
@@ -125,9 +124,9 @@ def test_two_words_settled_in_a_row_are_both_settled(open_window: Window, qtbot:
     box = window.gather.habit_boxes["order"]
     box.setCurrentIndex(box.findData("direction-first"))
     box.activated.emit(box.currentIndex())
-    inputs = window.gather._inputs
-    assert inputs.crew is not None
-    window.gather._settle(overruled(inputs, "sense", "ascending"))
+    box = window.gather.habit_boxes["sense"]
+    box.setCurrentIndex(box.findData("ascending"))
+    box.activated.emit(box.currentIndex())
     held.let_go(qtbot)
     crew = reviewed(window).crew
     assert (crew.order, crew.sense) == ("direction-first", "ascending")
@@ -183,7 +182,7 @@ def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBo
 
 
 def test_a_typed_book_survives_the_window_that_is_closed_before_it_is_used(window: Window, qtbot: QtBot) -> None:
-    Held(window)._go.set()
+    Held(window).go.set()
     typed(window, qtbot)
     window.close()
     again = Window()
@@ -203,23 +202,23 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
     def limits() -> Callable[[], bool]:
         start_s = reviewed(window).review.measured.drive.start_s + chance.uniform(0.1, 1.0)
         window.gather.limits_wanted.emit(start_s, None)
-        return lambda: by_hand_of(window).start_s is not None
+        return lambda: overrides_of(window).start_s is not None
 
     def part() -> Callable[[], bool]:
         first = chance.uniform(0.0, 12000.0)
         window.pages.compare.parts_wanted.emit(Part(first, first + 300.0, f"dust {first:.0f}"))
-        return lambda: any(p.reason == f"dust {first:.0f}" for p in by_hand_of(window).parts or ())
+        return lambda: any(p.reason == f"dust {first:.0f}" for p in overrides_of(window).parts or ())
 
     def clock() -> Callable[[], bool]:
         window.pages.line_up.clock_wanted.emit(1.25)
-        return lambda: by_hand_of(window).calls_minus_run_s == 1.25
+        return lambda: overrides_of(window).calls_minus_run_s == 1.25
 
     def pin() -> Callable[[], bool]:
         stage = reviewed(window)
         tie = chance.choice([t for t in stage.review.lineup.ties if t.bend is not None])
         assert tie.bend is not None
         stage.pin(tie.note, tie.bend.apex_m)
-        return lambda: tie.note in {p.note for p in by_hand_of(window).pins}
+        return lambda: tie.note in {p.note for p in overrides_of(window).pins}
 
     def decide() -> Callable[[], bool]:
         stage = reviewed(window)
@@ -256,4 +255,4 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
         qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
         assert reviewed(window).is_of_today
         assert [name for name, happened in checks if not happened()] == [], said
-    assert replace(reviewed(window).by_hand) == by_hand_of(window)
+    assert replace(reviewed(window).overrides) == overrides_of(window)

@@ -55,9 +55,9 @@ def test_the_page_shows_every_note_whole(wordy: ReviewedPass, qtbot: QtBot) -> N
     qtbot.addWidget(page)
     for width in (360, 300):
         page.resize(width, 600)
-        page._lay_out_rows()
+        page.lay_out_rows()
         bottom = 0
-        for row in page._rows:
+        for row in page.rows:
             assert row.top == bottom, "rows neither overlap nor leave gaps"
             bottom = row.top + row.height
             if row.note is None:
@@ -83,9 +83,9 @@ def test_the_columns_of_line_up_do_not_touch(wordy: ReviewedPass, qtbot: QtBot) 
     view.resize(700, 640)
     for at in range(0, int(wordy.review.finish_m), 900):
         view.middle_m = float(at)
-        rows = sorted(view._rows().items(), key=lambda r: r[1])
+        rows = sorted(view.row_y().items(), key=lambda r: r[1])
         for (a, upper), (b, lower) in pairwise(rows):
-            assert upper + view._height_of(a) / 2 <= lower - view._height_of(b) / 2 + 0.5
+            assert upper + view.height_of(a) / 2 <= lower - view.height_of(b) / 2 + 0.5
 
 
 def test_the_road_paints_long_notes_and_stays_quick(wordy: ReviewedPass, qtbot: QtBot) -> None:
@@ -95,7 +95,7 @@ def test_the_road_paints_long_notes_and_stays_quick(wordy: ReviewedPass, qtbot: 
     wordy.choose(wordy.findings[0])
     assert not road.grab().isNull()
     # Labels went down from the top of each side, none above where the one before it ended.
-    assert all(reached > 0 for reached in road._free_below.values())
+    assert all(reached > 0 for reached in road.free_below.values())
 
 
 def sizes_of(path: Path) -> list[tuple[str, float]]:

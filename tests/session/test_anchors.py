@@ -47,7 +47,7 @@ def opened_again(stage: ReviewedPass, measurements: Measurements) -> ReviewedPas
 def with_start(stage: ReviewedPass, later_s: float, measurements: Measurements) -> ReviewedPass:
     """The stage with its start set later, as by hand."""
     start_s = stage.review.measured.drive.start_s + later_s
-    stage.set_by_hand(replace(stage.by_hand, start_s=start_s))
+    stage.set_overrides(replace(stage.overrides, start_s=start_s))
     return opened_again(stage, measurements)
 
 
@@ -92,7 +92,7 @@ def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: 
 
 def test_parts_and_pins_stay_where_they_are_when_the_start_is_set(stage: ReviewedPass, measurements: Measurements) -> None:
     profile = stage.review.profile
-    stage.set_by_hand(replace(stage.by_hand, parts=hand_parts([Part(2000.0, 2600.0, "dust")], profile)))
+    stage.set_overrides(replace(stage.overrides, parts=hand_parts([Part(2000.0, 2600.0, "dust")], profile)))
     tie = next(t for t in stage.review.lineup.ties if t.bend is not None and t.bend.from_m > 4000.0)
     assert tie.bend is not None
     stage.pin(tie.note, tie.bend.apex_m)
@@ -123,25 +123,25 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stag
     names = {d.key for d in stage.book.decisions.values()}
     marks = {d.key for d in stage.book.decisions.values() if d.answer == "mark"}
     for _ in range(5):
-        profile, by_hand = stage.review.profile, stage.by_hand
+        profile, overrides = stage.review.profile, stage.overrides
         move = chance.choice(["start", "finish", "clock", "part", "pin"])
         if move == "start":
-            by_hand = replace(by_hand, start_s=profile.time_s[0] + chance.uniform(-1.0, 4.0))
+            overrides = replace(overrides, start_s=profile.time_s[0] + chance.uniform(-1.0, 4.0))
         elif move == "finish":
-            by_hand = replace(by_hand, finish_s=stage.review.finish_s + chance.uniform(-8.0, 2.0))
+            overrides = replace(overrides, finish_s=stage.review.finish_s + chance.uniform(-8.0, 2.0))
         elif move == "clock":
             clock = stage.review.clock
             assert clock is not None
-            by_hand = replace(by_hand, calls_minus_run_s=clock.calls_minus_run_s + chance.uniform(-0.5, 0.5))
+            overrides = replace(overrides, calls_minus_run_s=clock.calls_minus_run_s + chance.uniform(-0.5, 0.5))
         elif move == "part":
             first = chance.uniform(0.0, 12000.0)
-            by_hand = replace(by_hand, parts=hand_parts([Part(first, first + 400.0, "dust")], profile))
+            overrides = replace(overrides, parts=hand_parts([Part(first, first + 400.0, "dust")], profile))
         else:
             tie = chance.choice([t for t in stage.review.lineup.ties if t.bend is not None])
             assert tie.bend is not None
             stage.pin(tie.note, tie.bend.apex_m + chance.uniform(-3.0, 3.0))
-            by_hand = stage.by_hand
-        stage.set_by_hand(by_hand)
+            overrides = stage.overrides
+        stage.set_overrides(overrides)
         stage = opened_again(stage, measurements)
         after = where(stage)
         for name, (kind, at_s) in after.items():
@@ -169,7 +169,7 @@ def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: Review
     review = stage.review
 
     def answered(*findings: object) -> list[str]:
-        book.over(replace(review, findings=findings))
+        book.rebase(replace(review, findings=findings))
         return list(book.decisions)
 
     assert answered(beside(30.0), beside(-12.0), beside(90.0)) == ["jump-uncalled@-12.0"]
@@ -177,7 +177,7 @@ def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: Review
     assert answered(beside(90.0), beside(0.0, "crest-uncalled")) == []
     assert [d.answer for d in book.without_place] == ["keep"]
     # A finding about a note is about that note, however near the next one's is.
-    book.over(review)
+    book.rebase(review)
     tighter = next(f for f in stage.findings if f.kind == "grade-tighter")
     book.answer(tighter, "keep")
     assert answered(replace(tighter, note=tighter.note + 1, id="next")) == []
@@ -189,7 +189,7 @@ def test_a_decision_without_a_place_is_put_back_by_hand(stage: ReviewedPass) -> 
     stage.book.answer(first, "talk", remark="wet there")
     review = stage.review
     left = tuple(f for f in review.findings if f is not first)
-    stage.book.over(replace(review, findings=left))
+    stage.book.rebase(replace(review, findings=left))
     (lost,) = stage.book.without_place
     assert (lost.answer, lost.remark) == ("talk", "wet there")
     stage.book.put_back(lost, second)
@@ -199,7 +199,7 @@ def test_a_decision_without_a_place_is_put_back_by_hand(stage: ReviewedPass) -> 
     stage.book.take_away(stage.book.without_place[0])
     assert stage.book.without_place == []
     stage.book.undo()
-    stage.book.over(review)
+    stage.book.rebase(review)
     assert stage.book.decisions[first.id].remark == "wet there"
 
 
@@ -216,7 +216,7 @@ def test_marks_follow_their_notes_when_words_are_learnt(stage: ReviewedPass) -> 
     middle = first.span.start + 2
     halves = (replace(first, span=first.span._replace(end=middle)), replace(first, span=first.span._replace(start=middle)))
     notes = tuple(replace(n, index=i) for i, n in enumerate([*halves, *review.reading.notes[1:]]))
-    stage.book.over(replace(review, reading=replace(review.reading, notes=notes)))
+    stage.book.rebase(replace(review, reading=replace(review.reading, notes=notes)))
     assert stage.book.edition.text == marked
     (change,) = stage.book.edition.changes
     assert change.first_note == chosen.note + 1
@@ -310,7 +310,7 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Review
     """One more key in every row: nothing is lost, and what is written again still has it."""
     stage.book.answer(stage.findings[0], "keep")
     stage.book.add("hazard", 900.0, 900.0, "stones")
-    stage.set_by_hand(replace(stage.by_hand, finish_s=stage.review.finish_s - 1.0))
+    stage.set_overrides(replace(stage.overrides, finish_s=stage.review.finish_s - 1.0))
     stage.tell_of_pass("first", "Friday")
     path = stage.project.path
     stage.project.close()
@@ -332,7 +332,7 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Review
     again = ReviewedPass.of_project(Project.open(path))
     assert len(again.project.passes()) == 2
     assert again.pass_now().day == "Friday"
-    assert again.by_hand.finish_s is not None
+    assert again.overrides.finish_s is not None
     assert [d.answer for d in again.book.decisions.values()] == ["keep"]
     assert again.project.unknown_entries == 3
     again.tell_of_pass("later", "Saturday")
@@ -344,19 +344,19 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Review
     # Undo takes back what the crew sees, not what it can't.
     assert again.book.undo() is not None
     assert [d.words for d in again.book.additions] == ["stones"]
-    again.project.tell("event", "Quarry days")
-    assert again.project.told("event") == "Quarry days"
+    again.project.set_info("event", "Quarry days")
+    assert again.project.info("event") == "Quarry days"
 
 
 def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: ReviewedPass) -> None:
     stage.book.answer(stage.findings[0], "keep")
     broken = SourceFile("by-hand", "by-hand.json", b'{"parts": [{"from_s": 1}]}')
-    stage.project.set_pass(stage.pass_now(), {"by_hand": broken})
+    stage.project.set_pass(stage.pass_now(), {"overrides": broken})
     again = ReviewedPass.of_project(stage.project)
-    assert again.by_hand.damaged
+    assert again.overrides.damaged
     assert len(again.book.decisions) == 1
-    again.set_by_hand(replace(again.by_hand, finish_s=again.review.finish_s - 2.0, damaged=False))
-    assert not ReviewedPass.of_project(stage.project).by_hand.damaged
+    again.set_overrides(replace(again.overrides, finish_s=again.review.finish_s - 2.0, damaged=False))
+    assert not ReviewedPass.of_project(stage.project).overrides.damaged
 
 
 def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: ReviewedPass) -> None:
@@ -369,7 +369,7 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: ReviewedPass) -
     assert isinstance(undone, Addition)
     assert undone.words == "stones"
     assert stage.pass_now().calls == made.calls
-    stage.book.again()
+    stage.book.reload()
     assert stage.book.additions == []
     assert [type(d) for d in stage.book.history] == [PassChange]
     back = stage.book.undo()

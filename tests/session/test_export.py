@@ -191,7 +191,7 @@ def test_what_was_seen_on_the_video_stands_apart_from_what_was_measured(stage: R
 def test_without_positions_there_are_no_way_points(stage: ReviewedPass, tmp_path: Path) -> None:
     measured = stage.review.measured
     plan = replace(measured.plan, middle_deg=None)
-    stage.book.over(replace(stage.review, measured=replace(measured, plan=plan)))
+    stage.book.rebase(replace(stage.review, measured=replace(measured, plan=plan)))
     with pytest.raises(MirkleError, match="no positions"):
         write_export(stage, tmp_path / "p.gpx")
     assert not (tmp_path / "p.gpx").exists()

@@ -194,7 +194,7 @@ def test_what_needs_no_road_is_said_and_nothing_else(filmed: VideoPass) -> None:
     spoken[7] = replace(spoken[7], late_words=6)
     spoken[8] = Spoken("not-heard", 0.9)
     told = VideoPass(filmed.project, BookAlone(filmed.reading, filmed.school), filmed.this_pass, None, spoken=spoken)
-    said_of = {n: " ".join(map(str, told.told(n))) for n in range(len(filmed.notes)) if told.told(n)}
+    said_of = {n: " ".join(map(str, told.remarks_on(n))) for n in range(len(filmed.notes)) if told.remarks_on(n)}
     assert set(said_of) == {3, 4, 7}
     assert "not called" in said_of[3]
     assert "left five" in said_of[4]

@@ -47,13 +47,13 @@ def test_pins_outlive_the_program_and_give_way_to_later_ones(stage: ReviewedPass
     stage.pin(second.note, second.bend.apex_m)
     # Put beyond the pinned one: a book is read in order, so that pin has to go.
     stage.pin(first.note, ties[52].bend.apex_m)
-    assert [p.note for p in stage.by_hand.pins] == [first.note]
+    assert [p.note for p in stage.overrides.pins] == [first.note]
     stage.keep_review()
     where = tie(stage, first.note).bend
     project = stage.project
     project.close()
     again = ReviewedPass.of_project(Project.open(project.path))
-    assert [p.note for p in again.by_hand.pins] == [first.note]
+    assert [p.note for p in again.overrides.pins] == [first.note]
     assert tie(again, first.note).bend == where
 
 
@@ -61,7 +61,7 @@ def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: ReviewedPass) -> Non
     from dataclasses import replace
 
     finish_s = stage.review.finish_s - 20.0
-    stage.set_by_hand(replace(stage.by_hand, finish_s=finish_s, calls_minus_run_s=12.5))
+    stage.set_overrides(replace(stage.overrides, finish_s=finish_s, calls_minus_run_s=12.5))
     again = ReviewedPass.of_project(stage.project, measurements=stage.measurements)
     assert again.review.finish_s == pytest.approx(finish_s, abs=0.1)
     assert again.review.clock is not None

@@ -14,7 +14,7 @@ from mirkle.core.notes.called import CalledChange, CalledFeature
 from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 from mirkle.core.review import Review
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.overrides import by_hand_json, parse_by_hand
+from mirkle.files.project.overrides import overrides_json, parse_overrides
 from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.described_files import channels_in_words
@@ -194,29 +194,29 @@ def test_what_was_set_by_hand_comes_back() -> None:
     )
     pins = (HandPin(1, HandPlace(64.0)), HandPin(2, None))
     told = ManualOverrides(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=pins, extra={"later": [1]})
-    content = by_hand_json(told, notes)
-    again = parse_by_hand(content, notes, name="h")
+    content = overrides_json(told, notes)
+    again = parse_overrides(content, notes, name="h")
     assert (again.start_s, again.finish_s, again.calls_minus_run_s) == (None, 301.234, -12.5)
     assert again.pins == pins
     assert again.parts == (HandPart(HandPlace(10.0), HandPlace(50.0), "dust"), parts[1])
     assert again.extra == {"later": [1]}
     # A pin belongs to its words, wherever they stand now; one whose words are gone is kept for when they come back.
     other = parse_notes(b"R5 30\nL4 80\nR3 70\nL2 40", name="n").notes
-    elsewhere = parse_by_hand(content, other, name="h")
+    elsewhere = parse_overrides(content, other, name="h")
     assert elsewhere.pins == (HandPin(3, None),)
-    assert parse_by_hand(by_hand_json(elsewhere, other), notes, name="h") == again
+    assert parse_overrides(overrides_json(elsewhere, other), notes, name="h") == again
     for broken in (b"{", b"[]", b'{"parts": [{"from_s": 1}]}', b'{"pins": [{"note": "x"}]}', b"3", b'{"start_s": Infinity}'):
         with pytest.raises(MirkleError, match="set by hand"):
-            parse_by_hand(broken, notes, name="h")
+            parse_overrides(broken, notes, name="h")
 
 
 def test_places_that_an_older_program_kept_in_metres_are_kept_by_the_clock(demo_review: Review) -> None:
     profile, notes = demo_review.profile, demo_review.notes
     old = {"parts": [{"from_m": 900.0, "to_m": 1200.0, "reason": "dust"}], "pins": [{"note": 5, "text": notes[5].text, "at_m": 640.0}]}
-    told = parse_by_hand(json.dumps(old).encode(), notes, name="h")
+    told = parse_overrides(json.dumps(old).encode(), notes, name="h")
     assert told.parts_on(profile) == (Part(900.0, 1200.0, "dust"),)
     assert told.pins_on(profile) == (Pin(5, 640.0),)
-    kept = parse_by_hand(by_hand_json(told.by_clock(profile), notes), notes, name="h")
+    kept = parse_overrides(overrides_json(told.by_clock(profile), notes), notes, name="h")
     moved = replace(profile, distance_m=profile.distance_m - 25.0)
     assert [(round(p.from_m), round(p.to_m)) for p in kept.parts_on(moved) or ()] == [(875, 1175)]
     assert [round(p.at_m or 0.0) for p in kept.pins_on(moved)] == [615]

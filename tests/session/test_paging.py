@@ -94,7 +94,7 @@ def test_lines_a_page_of_the_settings_are_for_books_without_pages(stage: Reviewe
     settings.keep_setting(LINES_A_PAGE, 5)
     stage.pages_set()
     assert places_of(stage.review.reading) == own
-    stage.project.tell("pages", "{damaged")
+    stage.project.set_info("pages", "{damaged")
     stage.pages_set()
     assert places_of(stage.review.reading) == own
 

@@ -90,7 +90,7 @@ def test_enter_reads_its_text_once_and_a_rehearsal_only_what_was_changed(counts:
     changed = len({line.text for line in rehearsal.lines if line.changed})
     assert 1 <= changed <= 2
     assert counts["read_notes"] == changed
-    rehearsal.again()
+    rehearsal.reload()
     assert counts["read_notes"] == changed
     assert all(rehearsal.in_full(n) for n in range(len(rehearsal.lines)))
     desk.workspace.close()

@@ -195,10 +195,10 @@ os.kill(os.getpid(), signal.SIGKILL)
 
 
 def test_damaged_practice_is_left_out(stage: ReviewedPass) -> None:
-    stage.project.practise(None, "no json")
-    stage.project.practise(None, json.dumps({"when": "2026-05-02T10:00:00+01:00", "way": 7, "pace": "x", "notes": []}))
-    stage.project.practise(7, json.dumps({"change": "a", "verdict": "in-time"}))
-    stage.project.practise(None, json.dumps([1, 2]))
+    stage.project.add_practice(None, "no json")
+    stage.project.add_practice(None, json.dumps({"when": "2026-05-02T10:00:00+01:00", "way": 7, "pace": "x", "notes": []}))
+    stage.project.add_practice(7, json.dumps({"change": "a", "verdict": "in-time"}))
+    stage.project.add_practice(None, json.dumps([1, 2]))
     (run,) = history(stage)
     assert (run.pace, run.both, run.calls) == (1.0, False, ())
     assert Practice(stage).rehearsed() == frozenset()

@@ -85,7 +85,7 @@ class Desk:
         w.cleared.connect(lambda: self.seen.append(("", "cleared")))
         w.gathered.connect(lambda _, missing: self.seen.append(("", "gathered" if missing else "whole")))
         w.failed.connect(lambda fault: self.faults.append(fault.sentence if fault else ""))
-        w.told.connect(lambda words: self.told.append(str(words)))
+        w.notice.connect(lambda words: self.told.append(str(words)))
         w.work.queued.connect(lambda names: self.queued.extend(map(str, names)))
 
     def _run(self, task: Task, listener: Listener) -> Held:
@@ -175,7 +175,7 @@ def test_what_comes_meanwhile_waits_its_turn_and_is_done_in_order(desk: Desk, st
     again = desk.workspace.reviewed
     assert again is not None
     assert again is not stage
-    assert again.by_hand.start_s == start_s + 2.0
+    assert again.overrides.start_s == start_s + 2.0
     assert [p.reason for p in desk.workspace.parts()] == ["dust"]
     assert desk.seen[-1] == ("Slatehook", HERE)
     assert not desk.workspace.work.busy
@@ -186,7 +186,7 @@ def test_what_no_longer_fits_is_refused_with_a_sentence(desk: Desk, stage_file: 
     other = Path(shutil.copy(stage_file, tmp_path / "other.mirkle"))
     desk.hold = True
     desk.workspace.opening.open_project(other)
-    desk.workspace.again(stage)
+    desk.workspace.redo_review(stage)
     desk.let_go()
     assert desk.workspace.stage is not None
     assert desk.workspace.stage.project.path == other

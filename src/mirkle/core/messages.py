@@ -63,9 +63,11 @@ class Message:
     text: str
     values: tuple[float | str | Message | Called, ...] = ()
     named: tuple[tuple[str, float | str | Message | Called], ...] = ()
+    # What is said instead where the first value is one; see :func:`counted`.
+    one: str = ""
 
     def __str__(self) -> str:
-        return _FORMATTER.vformat(self.text, self.values, dict(self.named))
+        return _FORMATTER.vformat(self.one if self.one and self.values[0] == 1 else self.text, self.values, dict(self.named))
 
     def facts(self) -> Iterator[tuple[str, float]]:
         """The named numbers of the sentence and of the messages in it."""
@@ -79,6 +81,14 @@ class Message:
 def message(text: str, *values: object, **named: object) -> Message:
     """A message with its values; what is no number, text or message goes in as its words."""
     return Message(text, tuple(map(_value, values)), tuple((name, _value(v)) for name, v in named.items()))
+
+
+def counted(one: str, many: str, count: int, *values: object) -> Message:
+    """A message about a number of things: ``one`` where there is one of them, else ``many`` with the count as its place ``{0}``.
+
+    Other languages have their own plural forms: both texts are one entry of the translations, as gettext has them.
+    """
+    return Message(many, (count, *map(_value, values)), one=one)
 
 
 def _value(value: object) -> float | str | Message | Called:

@@ -30,7 +30,7 @@ from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road, road_of
-from mirkle.core.messages import Message, clock, message
+from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.gaps import UnmeasuredStretch
@@ -61,7 +61,7 @@ from mirkle.core.speech.reading import CallTime, Speech
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
-# So much of the stage shaken is said.
+# Shaken road is mentioned from this share of the stage on.
 WORTH_A_WORD = 0.05
 NO_VERTICAL = message("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
 
@@ -100,11 +100,13 @@ class Measured:
         return road_of(self.profile)
 
 
-def several(drives: Sequence[Segment]) -> tuple[Message, ...]:
+def several_drives(drives: Sequence[Segment]) -> tuple[Message, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
-    listed = "; ".join(f"{clock(d.start_s)} to {clock(d.stop_s)}, {km(d.length_m):.1f} km" for d in drives)
+    listed = in_a_row(
+        [message("{0:clock} to {1:clock}, {length_m:km} km", d.start_s, d.stop_s, length_m=d.length_m) for d in drives], between="; "
+    )
     return (message("The recording has {0} drives ({1}). The longest is used; set the start by hand to use another.", len(drives), listed),)
 
 
@@ -221,7 +223,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         vertical=felt.features if felt else None,
         load_g=felt.load_g if felt else None,
         shaken=felt.shaken if felt else None,
-        doubts=(*path.doubts, *(several(drives) if start_s is None else ()), *(_shaken(felt.shaken) if felt else (NO_VERTICAL,))),
+        doubts=(*path.doubts, *(several_drives(drives) if start_s is None else ()), *(_shaken(felt.shaken) if felt else (NO_VERTICAL,))),
         unmeasured=unmeasured_in(path, drive),
         bridged=bridged_in(path, recording, drive),
         drives=tuple(drives),
@@ -245,7 +247,7 @@ def review_run(
     measured: Measured,
     written: CrewNotes,
     *,
-    by_hand: ManualOverrides = NO_OVERRIDES,
+    overrides: ManualOverrides = NO_OVERRIDES,
     passes: Sequence[AlignedPass] = (),
     progress: Progress = silent,
 ) -> Review:
@@ -253,7 +255,7 @@ def review_run(
 
     Parameters
     ----------
-    by_hand : what the crew set by hand; what it left open is found
+    overrides : what the crew set by hand; what it left open is found
     passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.joint.joint_alignment`)
     """
     if not measured.road.turns:
@@ -261,7 +263,7 @@ def review_run(
     reading, crew = written.reading, written.crew
     others_words = written.speech is not None and _of_other_notes(written.speech)
     speech = None if others_words else written.speech
-    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), call_records(len(reading.notes), speech), by_hand)
+    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), call_records(len(reading.notes), speech), overrides)
     lineup, clock, fit = _paired(
         of_pass, speech, passes, progress=lambda share: progress(message("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
@@ -282,7 +284,7 @@ class _Pass:
     reading: Reading
     school: GradingScheme
     calls: tuple[CallRecord, ...]
-    by_hand: ManualOverrides
+    overrides: ManualOverrides
 
     @property
     def times(self) -> list[CallTime | None]:
@@ -292,7 +294,7 @@ class _Pass:
     @property
     def pins(self) -> tuple[Pin, ...]:
         """What was put in its place by hand."""
-        return self.by_hand.pins_on(self.measured.profile)
+        return self.overrides.pins_on(self.measured.profile)
 
 
 @dataclass(frozen=True)
@@ -305,9 +307,9 @@ class _Paired:
     fit: BookFit
 
 
-def review_again(before: Review, crew: CrewProfile, moved: Pin, by_hand: ManualOverrides) -> Review:
-    """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
-    of_pass, clock = _pass_of(before, by_hand), before.clock
+def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: ManualOverrides) -> Review:
+    """The review with one note moved by hand; ``overrides`` holds all pins, ``moved`` among them."""
+    of_pass, clock = _pass_of(before, overrides), before.clock
     heard = _heard(of_pass, clock, before.lineup) if clock else None
     road = before.measured.road
     lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
@@ -321,8 +323,8 @@ def judged_again(before: Review, crew: CrewProfile, parameters: Parameters) -> R
     return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit), crew, parameters)
 
 
-def _pass_of(review: Review, by_hand: ManualOverrides) -> _Pass:
-    return _Pass(review.measured, review.reading, review.school, review.calls, by_hand)
+def _pass_of(review: Review, overrides: ManualOverrides) -> _Pass:
+    return _Pass(review.measured, review.reading, review.school, review.calls, overrides)
 
 
 def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMETERS) -> Review:
@@ -330,10 +332,10 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
     of, lineup, clock = paired.of, paired.lineup, paired.clock
     measured, reading, school = of.measured, of.reading, of.school
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
-    finish_m = _finish_m(measured, reading, lineup, of.by_hand)
+    finish_m = _finish_m(measured, reading, lineup, of.overrides)
     pace = pace_of(lineup, profile, notes, school)
     calls, lead = with_leads(of.calls, lineup, NotePositions(reading.notes, lineup, finish_m), profile, clock)
-    by_crew = of.by_hand.parts_on(profile)
+    by_crew = of.overrides.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
     case = JudgingContext(
@@ -374,10 +376,10 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
     )
 
 
-def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, by_hand: ManualOverrides) -> float:
+def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, overrides: ManualOverrides) -> float:
     profile = measured.profile
-    if by_hand.finish_s is not None:
-        return profile.metres_at(by_hand.finish_s)
+    if overrides.finish_s is not None:
+        return profile.metres_at(overrides.finish_s)
     return find_finish_m(reading, lineup, profile, coarse=measured.coarse)
 
 
@@ -402,7 +404,7 @@ def _paired(
         if speech is None:
             return None
         place_s = places_s(eased_m(notes, lineup), measured.profile)
-        return clock_of(speech, of.times, place_s, measured.drive, by_hand_s=of.by_hand.calls_minus_run_s)
+        return clock_of(speech, of.times, place_s, measured.drive, set_offset_s=of.overrides.calls_minus_run_s)
 
     # Now that the clocks are tied, the calls say where each note belongs, as other passes do, and better places tie them better.
     clock = clock_by(lineup)
@@ -432,7 +434,7 @@ def _sense_unsure(school: GradingScheme) -> Message | None:
     )
 
 
-# Where so few of the notes were said, the words are of something else.
+# Where less than this share of the notes was said, the words belong to something else.
 LEAST_SAID = 0.25
 
 

@@ -15,7 +15,7 @@ from mirkle.files.detect import LARGEST_RUN_BYTES, UnusableFile, read_bytes
 
 
 def members(content: bytes, wanted: Callable[[str], bool], *, name: str, most: int | None = None) -> list[tuple[str, bytes]]:
-    """The path and the bytes of each wanted member, in the archive's order, at most so many.
+    """The path and the bytes of each wanted member, in the archive's order, up to a number.
 
     Raises
     ------

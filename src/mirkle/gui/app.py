@@ -105,8 +105,8 @@ class Shown:
 def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
     """A fault of ours must not take the crew's work with it: every decision is on the disk already."""
     traceback.print_exception(kind, error, trace)
-    told = "".join(traceback.format_exception(kind, error, trace))
-    log = crash_log.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{told}")
+    report = "".join(traceback.format_exception(kind, error, trace))
+    log = crash_log.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{report}")
     words = tr(
         "Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.",
         kind.__name__,

@@ -34,6 +34,7 @@ Place = Literal[
     "Note field",
     "Remark field",
     "By eye field",
+    "Book field",
 ]
 PAGES: tuple[Place, ...] = ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye")
 
@@ -51,15 +52,15 @@ A_STAGE = Need(lambda w: w.stage is not None, gettext_noop("Open a stage first."
 A_BOOK = Need(lambda w: w.workspace.has_book, gettext_noop("Open your notes first."))
 A_RECORDING = Need(lambda w: w.reviewed is not None, gettext_noop("This needs a recording of the pass."))
 A_VIDEO = Need(lambda w: w.workspace.has_video, gettext_noop("This needs a video of the pass."))
-SOMETHING_DONE = Need(lambda w: w.stage is not None and bool(w.stage.book.history), gettext_noop("There is nothing to undo."))
-SOMETHING_UNDONE = Need(lambda w: w.stage is not None and bool(w.stage.book.undone), gettext_noop("There is nothing to redo."))
+SOMETHING_DONE = Need(lambda w: bool((stage := w.workspace.with_book) and stage.book.history), gettext_noop("There is nothing to undo."))
+SOMETHING_UNDONE = Need(lambda w: bool((stage := w.workspace.with_book) and stage.book.undone), gettext_noop("There is nothing to redo."))
 # What each page needs; parts and fields belong to pages that are shown.
 NEEDS: dict[Place, Need] = {
     "Compare": A_RECORDING,
     "Line up": A_RECORDING,
     "By eye": A_VIDEO,
     "Rehearse": A_BOOK,
-    "Book": A_STAGE,
+    "Book": A_BOOK,
     "Passes": A_STAGE,
 }
 SHOWN_KEYS = {
@@ -191,7 +192,7 @@ COMMANDS: tuple[Command, ...] = (
     _stage("Gather", "Ctrl+1", lambda w: w.go_to("Gather"), "Go"),
     Command("Line up", "Go", ("Ctrl+2",), "window", lambda w: w.go_to("Line up"), need=A_RECORDING),
     Command("Compare", "Go", ("Ctrl+3",), "window", lambda w: w.go_to("Compare"), need=A_STAGE),
-    Command("Book", "Go", ("Ctrl+4",), "window", lambda w: w.go_to("Book"), need=A_STAGE),
+    Command("Book", "Go", ("Ctrl+4",), "window", lambda w: w.go_to("Book"), need=A_BOOK),
     Command("Rehearse", "Go", ("Ctrl+5",), "window", lambda w: w.go_to("Rehearse"), need=A_BOOK),
     Command("Passes", "Go", ("Ctrl+6",), "window", lambda w: w.go_to("Passes"), need=A_STAGE),
     _of_finding("Write the change into the book", ("Return", "Enter"), lambda c: c.answer("mark")),
@@ -202,7 +203,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Edit the note", "Decide", ("E",), "Compare", lambda c: c.edit_note()),
     _of_finding("Who agreed", ("B",), lambda c: c.evidence.next_by()),
     _of_finding("Remark", ("R",), lambda c: c.evidence.remark.setFocus()),
-    Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_by_hand()),
+    Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_hazard()),
     Command("Parts that don't count…", "Decide", ("X",), "Compare", lambda c: c.parts_wanted.emit(None)),
     Command("Decisions without a place…", "Decide", (), "window", lambda w: show.show_lost_decisions(w), need=A_RECORDING),
     Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=SOMETHING_DONE),
@@ -249,32 +250,37 @@ COMMANDS: tuple[Command, ...] = (
     Command("Remove the pin: Mirkle places the note", "Line up", ("Backspace", "Del"), "Line up", lambda p: p.let_go()),
     *_note_steps("Line up", lambda p, by: p.step_notes(by)),
     Command("Watch the video, note by note", "By eye", ("Ctrl+E",), "window", lambda w: w.go_to("By eye"), need=A_VIDEO),
-    Command("As called", "By eye", ("A",), "By eye", lambda p: p.answer("as-called")),
-    Command("Tighter, one grade a press", "By eye", ("T",), "By eye", lambda p: p.answer("tighter")),
+    Command("As called", "By eye", ("K",), "By eye", lambda p: p.answer("as-called")),
+    Command("Tighter, one grade a press", "By eye", ("I",), "By eye", lambda p: p.answer("tighter")),
     Command("More open, one grade a press", "By eye", ("O",), "By eye", lambda p: p.answer("opener")),
-    Command("Other side", "By eye", ("S",), "By eye", lambda p: p.answer("other-side")),
+    Command("Other side", "By eye", ("Y",), "By eye", lambda p: p.answer("other-side")),
     Command("Longer", "By eye", ("L",), "By eye", lambda p: p.answer("longer")),
-    Command("Shorter", "By eye", ("K",), "By eye", lambda p: p.answer("shorter")),
+    Command("Shorter", "By eye", ("J",), "By eye", lambda p: p.answer("shorter")),
     Command("A note is missing", "By eye", ("M",), "By eye", lambda p: p.answer("missing")),
     Command("A hazard here", "By eye", ("H",), "By eye", lambda p: p.answer("hazard")),
     Command("Called now", "By eye", ("C",), "By eye", lambda p: p.tap()),
     Command("Next open note", "By eye", ("N",), "By eye", lambda p: p.next_open()),
-    Command("Playback speed", "By eye", ("F",), "By eye", lambda p: p.next_speed()),
+    Command("Playback speed", "By eye", ("S",), "By eye", lambda p: p.next_speed()),
     _hidden("Play this note, or stop", "By eye", ("Space",), "By eye", lambda p: p.play_or_stop()),
     _hidden("One frame back in the video", "By eye", (",",), "By eye", lambda p: p.step_picture(-1)),
     _hidden("One frame forward in the video", "By eye", (".",), "By eye", lambda p: p.step_picture(1)),
     _hidden("Write down what was seen", "By eye", ("Return", "Enter"), "By eye", lambda p: p.write()),
-    _hidden("Talk about what was seen", "By eye", ("Esc",), "By eye", lambda p: p.talk_over()),
+    _hidden("Talk about it later", "By eye", ("T",), "By eye", lambda p: p.talk_over()),
+    _hidden("Leave what was begun", "By eye", ("Esc",), "By eye", lambda p: p.leave()),
     _hidden("Edit what was seen", "By eye", ("E",), "By eye", lambda p: p.edit()),
     _hidden("Who saw it", "By eye", ("B",), "By eye", lambda p: p.next_by()),
     _hidden("Write from the field what was seen", "By eye", ("Return", "Enter"), "By eye field", lambda p: p.write()),
-    _hidden("Talk later about what is in the field", "By eye", ("Esc",), "By eye field", lambda p: p.talk_over()),
+    _hidden("Leave the field, and what was typed", "By eye", ("Esc",), "By eye field", lambda p: p.leave()),
     *_note_steps("By eye", lambda p, by: p.page.step(by)),
     *(_hidden(f"Grade {digit}", "By eye", (digit,), "By eye", _with(lambda p, d: p.type_grade(d), digit)) for digit in "0123456789"),
     Command("A page begins at this note, or no longer", "Book", ("G",), "Book", lambda p: p.turn()),
+    Command("Pages turn on straights", "Book", ("Shift+G",), "Book", lambda p: p.turn_on_straights()),
     *_note_steps("Book", lambda p, by: p.page.step(by)),
-    Command("Change card…", "Book", (), "window", lambda w: w.preview("card"), need=A_STAGE),
-    Command("New book…", "Book", (), "window", lambda w: w.preview("book"), need=A_STAGE),
+    Command("Edit the note in the book", "Book", ("E",), "Book", lambda p: p.edit_note()),
+    _hidden("Write the note into the book", "Book", ("Return", "Enter"), "Book field", lambda p: p.write_note()),
+    _hidden("Leave the note as it was", "Book", ("Esc",), "Book field", lambda p: p.leave_note()),
+    Command("Change card…", "Book", (), "window", lambda w: w.preview("card"), need=A_BOOK),
+    Command("New book…", "Book", (), "window", lambda w: w.preview("book"), need=A_BOOK),
     Command("Start or stop", "Rehearse", ("Return", "Enter"), "Rehearse", lambda p: p.go_or_stop()),
     Command("Call now", "Rehearse", ("Space",), "Rehearse", lambda p: p.call_now(), repeats=False),
     Command("Read along", "Rehearse", ("R",), "Rehearse", lambda p: p.choose_way("read")),
@@ -283,7 +289,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Whole stage, or only changed places", "Rehearse", ("X",), "Rehearse", lambda p: p.turn_whole()),
     Command("We are both here", "Rehearse", ("B",), "Rehearse", lambda p: p.both_box.toggle()),
     Command("Hear the calls instead of pressing a key", "Rehearse", ("V",), "Rehearse", lambda p: p.turn_voice()),
-    Command("Half speed, or full", "Rehearse", ("H",), "Rehearse", lambda p: p.turn_half()),
+    Command("Half speed, or full", "Rehearse", ("S",), "Rehearse", lambda p: p.turn_half()),
     _hidden("Faster by 5 %", "Rehearse", ("+", "="), "Rehearse", lambda p: p.change_pace(5)),
     _hidden("Slower by 5 %", "Rehearse", ("-",), "Rehearse", lambda p: p.change_pace(-5)),
     Command("Repeat the worst place", "Rehearse", ("1",), "Rehearse", lambda p: p.do_again(0)),
@@ -303,7 +309,7 @@ COMMANDS: tuple[Command, ...] = (
     _stage("Settings…", "Ctrl+,", lambda w: show.change_settings(w), "View"),
     _stage("Keys", "F1", lambda w: show.show_keys(w), "Help"),
     _stage("Guide", "Shift+F1", lambda w: show.show_guide(w), "Help"),
-    _stage("What the marks mean", "", lambda w: show.show_marks(w), "Help"),
+    _stage("What the marks mean", "F2", lambda w: show.show_marks(w), "Help"),
     _stage("Cautions", "", lambda w: show.show_cautions(w), "Help"),
     _stage("About Mirkle", "", lambda w: show.show_about(w), "Help"),
 )

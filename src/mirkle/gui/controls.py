@@ -81,7 +81,7 @@ class Wrapped(QStyledItemDelegate):
 
 
 def show_rows(box: QListWidget, rows: int, least: int, most: int, row_px: int) -> None:
-    """Gives a list room for its rows: for so many at the most, and on a small screen for the least, where it scrolls."""
+    """Gives a list room for its rows, up to the most; on a small screen for the least, and it scrolls."""
     box.setMinimumHeight(min(rows, least) * row_px + 6)
     box.setMaximumHeight(min(rows, most) * row_px + 6)
 
@@ -133,9 +133,9 @@ def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:
     column, row = QVBoxLayout(dialog), QHBoxLayout()
     column.setContentsMargins(28, 22, 28, 18)
     column.setSpacing(16)
-    told = wrapped(question, "why")
-    told.setMinimumWidth(420)
-    column.addWidget(told)
+    text_label = wrapped(question, "why")
+    text_label.setMinimumWidth(420)
+    column.addWidget(text_label)
     row.addStretch(1)
     pressed = [list(answers)[-1]]
     for key, words in answers.items():

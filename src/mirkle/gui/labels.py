@@ -5,7 +5,7 @@ from __future__ import annotations
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
-from mirkle.gui.translation import tr
+from mirkle.gui.translation import tr, tr_counted
 
 SEVERITY_WORDS = {
     "danger": gettext_noop("danger"),
@@ -56,4 +56,4 @@ def lost_words(count: int) -> str:
     """How many decisions have no place; empty where every one has."""
     if not count:
         return ""
-    return tr("1 decision lost its place") if count == 1 else tr("{0} decisions lost their place", count)
+    return tr_counted("1 decision lost its place", "{0} decisions lost their place", count)

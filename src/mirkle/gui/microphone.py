@@ -29,7 +29,7 @@ class Microphone(QObject):
         self._clear()
 
     def _clear(self) -> None:
-        self._onsets, self._count, self._first_s = VoiceOnsets(), 0, math.inf
+        self.onsets, self._count, self._first_s = VoiceOnsets(), 0, math.inf
 
     def listen(self) -> None:
         """Begins to listen; nothing where there is no microphone."""
@@ -59,5 +59,5 @@ class Microphone(QObject):
         samples = np.frombuffer(content[: len(content) // 2 * 2], np.int16)
         self._count += len(samples)
         self._first_s = min(self._first_s, now_s - self._count / RATE_HZ)
-        for at_s in self._onsets.feed(samples):
+        for at_s in self.onsets.feed(samples):
             self.begun.emit(self._first_s + at_s)

@@ -32,7 +32,7 @@ class Playback(QObject):
         self.player.positionChanged.connect(self._told)
         self.player.playbackStateChanged.connect(self._changed)
         self.player.errorOccurred.connect(lambda _e, words: self.failed.emit(words))
-        self._since, self._last_s = QElapsedTimer(), 0.0
+        self._since, self.shown_s = QElapsedTimer(), 0.0
         self._frames = QTimer(self)
         self._frames.setInterval(FRAME_MS)
         self._frames.timeout.connect(lambda: self.moved.emit(self.seconds))
@@ -46,17 +46,17 @@ class Playback(QObject):
     def seconds(self) -> float:
         """Where it is, carried on between the few times a second that the player says so."""
         if not self.playing or not self._since.isValid():
-            return self._last_s
-        return self._last_s + self._since.elapsed() / 1000.0 * self.player.playbackRate()
+            return self.shown_s
+        return self.shown_s + self._since.elapsed() / 1000.0 * self.player.playbackRate()
 
     def play_from(self, seconds: float) -> None:
         """Plays from a moment on; before the beginning is the beginning."""
-        self._last_s = max(0.0, seconds)
+        self.shown_s = max(0.0, seconds)
         self._since.invalidate()
         if self.player.mediaStatus() == QMediaPlayer.MediaStatus.LoadingMedia:
             self._wanted = True
             return
-        self.player.setPosition(int(1000 * self._last_s))
+        self.player.setPosition(int(1000 * self.shown_s))
         self.player.play()
 
     def stop(self) -> None:
@@ -64,15 +64,15 @@ class Playback(QObject):
         self.player.pause()
 
     def step(self, pictures: int) -> None:
-        """So many pictures on, or back, and stops there."""
+        """Goes some pictures on, or back, and stops there."""
         self.player.pause()
         rate = self.player.metaData().value(QMediaMetaData.Key.VideoFrameRate) or USUAL_PICTURES_A_SECOND
         # A little into the picture: from its middle on the player shows the next one.
-        whole = math.floor(self._last_s * rate + 1e-6) + pictures
-        self._last_s = max(0.0, (whole + INTO_PICTURE) / rate)
+        whole = math.floor(self.shown_s * rate + 1e-6) + pictures
+        self.shown_s = max(0.0, (whole + INTO_PICTURE) / rate)
         self._since.invalidate()
-        self.player.setPosition(int(1000 * self._last_s))
-        self.moved.emit(self._last_s)
+        self.player.setPosition(int(1000 * self.shown_s))
+        self.moved.emit(self.shown_s)
 
     @property
     def length_s(self) -> float:
@@ -80,8 +80,8 @@ class Playback(QObject):
         return self.player.duration() / 1000.0
 
     def set_speed(self, times: float) -> None:
-        """So many times as fast as it was recorded."""
-        self._last_s = self.seconds
+        """Sets the speed, as a multiple of the recorded one."""
+        self.shown_s = self.seconds
         self._since.restart()
         self.player.setPlaybackRate(times)
 
@@ -89,11 +89,11 @@ class Playback(QObject):
         # A position that is set while the medium is still being opened is forgotten.
         if self._wanted and status in (QMediaPlayer.MediaStatus.LoadedMedia, QMediaPlayer.MediaStatus.BufferedMedia):
             self._wanted = False
-            self.play_from(self._last_s)
+            self.play_from(self.shown_s)
 
     def _told(self, position_ms: int) -> None:
         if not self._wanted and self.playing:
-            self._last_s = position_ms / 1000.0
+            self.shown_s = position_ms / 1000.0
             self._since.restart()
 
     def _changed(self) -> None:

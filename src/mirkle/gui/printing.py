@@ -24,7 +24,7 @@ from mirkle.core.notebook.observed import seen_words
 from mirkle.core.notes.model import Note
 from mirkle.files.atomic_write import write_whole
 from mirkle.gui.theme import PAPER, Theme, font
-from mirkle.gui.translation import tr, tr_message, tr_why
+from mirkle.gui.translation import tr, tr_counted, tr_message, tr_why
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.rehearsal import Practice, left_words
@@ -39,6 +39,7 @@ NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
 _WRAP = int(Qt.TextFlag.TextWordWrap)
 # Black on white is read in full sun and under red light.
 INK = Theme(**{**PAPER.__dict__, "paper": "#ffffff", "ink": "#000000", "faint": "#444444", "pencil": "#000000", "rule": "#bbbbbb"})
+BOOK_MARKS = {"clean": gettext_noop("clean"), "margin": gettext_noop("changes marked in the margin"), "pencil": gettext_noop("old and new")}
 CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
 
@@ -49,10 +50,11 @@ def card(stage: OpenPass, *, size: str = "A5", order: str = "page") -> Printed:
     return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
 
 
-def book(stage: OpenPass, *, size: str = "A5", night: bool = False) -> Printed:
-    """The new edition in large type with its pencil marks, page by page as the paper book has them; larger still for the ``night``."""
+def book(stage: OpenPass, *, size: str = "A5", night: bool = False, marks: str = "clean") -> Printed:
+    """The new edition in large type, page by page as the paper book has them; larger still for the ``night``. ``marks`` is one of
+    :data:`BOOK_MARKS`: how what changed is shown."""
     title = tr("{0}: notes", stage.project.name)
-    return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet))
+    return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet, marks))
 
 
 @dataclass(frozen=True)
@@ -96,7 +98,7 @@ class Printed:
         return self._drawn(0)[0]
 
     def _drawn(self, sheets: int) -> tuple[int, bytes]:
-        """Drawn once, as if there were so many sheets: how many it took, and the PDF."""
+        """Draws once, as if there were this many sheets; returns how many it took, and the PDF."""
         buffer = QBuffer()
         buffer.open(QIODevice.OpenModeFlag.WriteOnly)
         writer = QPdfWriter(buffer)
@@ -108,7 +110,7 @@ class Printed:
         return count, buffer.data().data()
 
     def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
-        """Draws on a device with so many dots for each of ours; returns how many sheets it took."""
+        """Draws on a device with a number of dots for each of ours; returns how many sheets it took."""
         scale = dots * SIZES[self.size][1] * self.larger
         painter = QPainter(device)
         painter.scale(scale, scale)
@@ -122,8 +124,8 @@ class Printed:
 def _foot(stage: OpenPass) -> str:
     """What every sheet says of itself: event, stage, car, pass, day and edition."""
     here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
-    car = stage.project.told("car")
-    parts = [stage.project.told("event"), stage.project.name, tr("car {0}", car) if car else ""]
+    car = stage.project.info("car")
+    parts = [stage.project.info("event"), stage.project.name, tr("car {0}", car) if car else ""]
     if here is not None:
         parts += [tr("pass {0}", here.name), here.made.day]
         parts.append(tr("edition {0}", here.edition) if here.edition is not None else "")
@@ -166,7 +168,7 @@ class _Sheet:
         self._draw(self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint")
 
     def room(self, needed: float) -> None:
-        """Sees to it that so much height is left, unless no page has it."""
+        """Starts a new page where less than this height is left, unless no page has it."""
         if self.y + needed > self.bottom and self.y > self.MARGIN:
             self.new_page()
 
@@ -184,7 +186,7 @@ class _Sheet:
         self.painter.drawText(QRectF(self.MARGIN + left, top, width, text.height + 2), _WRAP, text.words)
 
     def text(self, words: str, size: int, *, bold: bool = False, colour: str = "ink", behind: float = 0.0) -> None:
-        """A paragraph over the whole width; ``behind`` it so much is left on its page, so that no heading stands alone."""
+        """A paragraph over the whole width; ``behind``: height that has to be left after it on its page, below a heading."""
         laid = self.laid_out(words, size, self.width, bold=bold)
         self.room(laid.height + behind)
         self._draw(laid, 0.0, self.y, self.width, colour)
@@ -206,6 +208,10 @@ class _Sheet:
         self.painter.setBrush(Qt.BrushStyle.NoBrush)
         self.painter.drawRect(QRectF(self.MARGIN + left, self.y + 4, size, size))
 
+    def bar(self, height: float) -> None:
+        """A bar in the margin at the present height."""
+        self.painter.fillRect(QRectF(self.MARGIN - 12.0, self.y, 4.0, height), INK.colour("ink"))
+
     def rule(self) -> None:
         """A thin line across at the present height."""
         self.painter.setPen(QPen(INK.colour("rule")))
@@ -225,9 +231,9 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     if order == "risk":
         changes.sort(key=lambda c: _risk(stage, c))
     sheet.text(tr("{0}: changes to the notes", stage.project.name), 20, bold=True)
-    count = tr("No changes.") if not changes else tr("1 change.") if len(changes) == 1 else tr("{0} changes.", len(changes))
-    told = f"{count} " + tr("Copy them into the book by page and line, then read them aloud once.")
-    sheet.text(told, WORDS_PX)
+    count = tr_counted("1 change.", "{0} changes.", len(changes)) if changes else tr("No changes.")
+    words = f"{count} " + tr("Copy them into the book by page and line, then read them aloud once.")
+    sheet.text(words, WORDS_PX)
     for stretch in stage.review.measured.unmeasured if isinstance(stage, ReviewedPass) else ():
         sheet.text(tr_message(stretch.sentence), WORDS_PX, bold=True)
     sheet.y += 4
@@ -235,13 +241,17 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     done, left = practice.notes_done, practice.left()
     if left:
         sheet.text(tr_message(left_words(left)) + ".", WORDS_PX, bold=True)
+    hazards = [a for a in stage.book.additions if a.kind == "hazard"]
     for change in changes:
+        # What was met on the road stands where the page has it.
+        while order == "page" and hazards and _page_of(stage, hazards[0]) <= (change.page, change.line):
+            _draw_addition(stage, sheet, hazards.pop(0))
         beside = [tr("seen on the video")] if change.seen else []
         beside += ["✓ " + tr("rehearsed")] if change.first_note in done else []
         beside += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
         _draw_change(sheet, change, "\n".join(beside))
-    for answer, heading in (("hazard", tr("Met on the road")), ("condition", tr("For the next pass only"))):
-        _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
+    _draw_additions(stage, sheet, tr("Met on the road"), hazards)
+    _draw_additions(stage, sheet, tr("For the next pass only"), [a for a in stage.book.additions if a.kind == "condition"])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
     for answer, heading in (("talk", tr("To talk about before the next pass")), ("video", tr("To look at on the video"))):
@@ -298,11 +308,11 @@ def _one_line(text: str) -> str:
     return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
 
 
-def _draw_change(sheet: _Sheet, change: Change, told: str) -> None:
+def _draw_change(sheet: _Sheet, change: Change, words: str) -> None:
     """Page and line with a box to tick, what is crossed out, and what stands instead, larger; beside it what is told of it."""
     left, width = 112.0, sheet.width - 112.0
     place = sheet.laid_out(tr("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
-    beside = sheet.laid_out(told, SMALL_PX, 88.0)
+    beside = sheet.laid_out(words, SMALL_PX, 88.0)
     old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
     new = sheet.laid_out(_one_line(change.new) or tr("strike it out"), NEW_PX, width, bold=True)
     sheet.room(old.height + new.height + 12)
@@ -316,24 +326,45 @@ def _draw_additions(stage: OpenPass, sheet: _Sheet, heading: str, additions: lis
         return
     sheet.y += 6
     sheet.text(heading, 15, bold=True, behind=30.0)
-    for a in additions:
-        if a.road is None:
-            note = stage.notes[a.notes.first]
-            sheet.text(tr("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words), WORDS_PX)
-            continue
-        until = tr(" to {0:.2f}", a.road.to_m / 1000) if a.road.to_m - a.road.from_m >= 10.0 else ""
-        before = stage.note_before(a.road.from_m) if isinstance(stage, ReviewedPass) else None
-        by = tr(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line) if before else ""
-        sheet.text(tr("{0:.2f}{1} km{2}: {3}", a.road.from_m / 1000, until, by, a.words), WORDS_PX)
+    for addition in additions:
+        _draw_addition(stage, sheet, addition)
 
 
-def _draw_book(stage: OpenPass, sheet: _Sheet) -> None:
+def _note_before(stage: OpenPass, addition: Addition) -> Note | None:
+    """The note behind which something was added by hand."""
+    if addition.road is None:
+        return stage.notes[addition.notes.first] if addition.notes is not None else None
+    return stage.note_before(addition.road.from_m) if isinstance(stage, ReviewedPass) else None
+
+
+def _page_of(stage: OpenPass, addition: Addition) -> tuple[int, int]:
+    """Page and line of the note behind which something was added."""
+    before = _note_before(stage, addition)
+    return (before.page, before.line) if before is not None else (0, 0)
+
+
+def _draw_addition(stage: OpenPass, sheet: _Sheet, addition: Addition) -> None:
+    """What was added by hand, at its page and line."""
+    road, before = addition.road, _note_before(stage, addition)
+    until = tr(" to {0:.2f}", road.to_m / 1000) if road is not None and road.to_m - road.from_m >= 10.0 else ""
+    at = tr("{0:.2f}{1} km", road.from_m / 1000, until) if road is not None else ""
+    place = f"{tr('p {0}  line {1}', before.page, before.line)}\n{at}".strip() if before is not None else at
+    behind = tr("behind “{0}”", _one_line(before.text)) if before is not None else ""
+    wide = sheet.width - 112.0
+    at_left = sheet.laid_out(place, WORDS_PX, 100.0)
+    words = sheet.laid_out(f"✕ {addition.words}" if addition.kind == "hazard" else addition.words, NOTE_PX, wide, bold=True)
+    small = sheet.laid_out(behind, SMALL_PX, wide)
+    sheet.columns([(at_left, 0.0, 100.0, "faint"), (words, 112.0, wide, "ink")], rule=False)
+    sheet.columns([(small, 112.0, wide, "faint")])
+
+
+def _draw_book(stage: OpenPass, sheet: _Sheet, marks: str) -> None:
     for number, (page, notes) in enumerate(_pages(stage.notes)):
         if number:
             sheet.new_page()
         _draw_head(stage, sheet, page)
         for note in notes:
-            _draw_note(stage, sheet, note, page)
+            (_draw_old_and_new if marks == "pencil" else _draw_note)(stage, sheet, note, page, margin=marks == "margin")
     sheet.cautions()
 
 
@@ -348,7 +379,35 @@ def _draw_head(stage: OpenPass, sheet: _Sheet, page: int) -> None:
     sheet.rule()
 
 
-def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int) -> None:
+def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int, *, margin: bool) -> None:
+    """A note as it stands in the new edition and nothing else, with a bar in the margin where it changed and that is wanted."""
+    mark = stage.book.edition.mark_on(note.index)
+    if mark is None:
+        lines = [note.called_text]
+    elif mark.first_note == note.index:
+        lines = mark.text.splitlines() or ([tr("struck out")] if margin else [])
+    else:
+        lines = []
+    for number, line in enumerate(lines):
+        words = sheet.laid_out(_one_line(line), NEW_PX, sheet.width)
+        remarks = sheet.laid_out("  ".join(note.remarks), WORDS_PX, sheet.width - 20.0) if note.remarks and not number else None
+        _new_page_if_full(stage, sheet, page, words, remarks)
+        if margin and mark is not None:
+            sheet.bar(words.height)
+        colour = "faint" if margin and mark is not None and not mark.text else "ink"
+        sheet.columns([(words, 0.0, sheet.width, colour)], rule=remarks is None)
+        if remarks is not None:
+            sheet.columns([(remarks, 20.0, sheet.width - 20.0, "faint")])
+
+
+def _new_page_if_full(stage: OpenPass, sheet: _Sheet, page: int, *parts: _Text | None) -> None:
+    if sheet.y + sum(part.height for part in parts if part is not None) + 10 > sheet.bottom:
+        sheet.new_page()
+        _draw_head(stage, sheet, page)
+
+
+def _draw_old_and_new(stage: OpenPass, sheet: _Sheet, note: Note, page: int, *, margin: bool) -> None:  # noqa: ARG001
+    """A note as the book has it, struck out where it changed, with what stands instead below it."""
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(_one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None)
     # Nobody calls it, so it stands lighter.
@@ -356,9 +415,7 @@ def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int) -> None:
     new = None
     if mark is not None and mark.first_note == note.index:
         new = sheet.laid_out(_one_line(mark.text) or "—", NEW_PX, sheet.width - 20.0, bold=True)
-    if sheet.y + sum(part.height for part in (old, new, remarks) if part is not None) + 10 > sheet.bottom:
-        sheet.new_page()
-        _draw_head(stage, sheet, page)
+    _new_page_if_full(stage, sheet, page, old, new, remarks)
     sheet.columns([(old, 0.0, sheet.width, "ink" if mark is None else "faint")], rule=new is None and remarks is None)
     if new is not None:
         sheet.columns([(new, 20.0, sheet.width - 20.0, "pencil")], rule=remarks is None)

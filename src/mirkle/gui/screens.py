@@ -205,7 +205,7 @@ def _dialogs(window: Window, folder: Path) -> None:
     from mirkle.gui.pages.preview import PreviewDialog
 
     assert window.stage is not None
-    dialogs = {"cautions": Cautions(window), "keys": Keys(window), "preview": PreviewDialog(window.stage, "card", window)}
+    dialogs = {"cautions": Cautions(window), "keys": Keys(window.theme, window), "preview": PreviewDialog(window.stage, "card", window)}
     for name, dialog in dialogs.items():
         dialog.show()
         dialog.repaint()

@@ -26,7 +26,7 @@ def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
 
 
 def pixmap_for(widget: QWidget, height: int) -> QPixmap:
-    """A picture as wide as a widget and so many pixels high, as sharp as the widget's screen."""
+    """A picture as wide as a widget and of a given height, as sharp as the widget's screen."""
     ratio = widget.devicePixelRatioF()
     pixmap = QPixmap(int(widget.width() * ratio), int(height * ratio))
     pixmap.setDevicePixelRatio(ratio)
@@ -51,17 +51,24 @@ def mark_name(finding: Finding, answer: str | None) -> str:
     return "square" if finding.severity == "check" else "dot"
 
 
+def colour_of(finding: Finding) -> str:
+    """The theme's colour for what a finding shows: red for a danger alone, teal for what is more open."""
+    if finding.severity == "danger":
+        return "danger"
+    return "open" if finding.kind == "grade-easier" else "span"
+
+
 _COLOURS = {
     "tick": "pencil",
     "dash": "faint",
     "speech": "pencil",
     "eye": "pencil",
-    "hazard": "danger",
+    "hazard": "span",
     "condition": "span",
     "triangle": "danger",
     "span": "span",
     "diamond": "ink",
-    "ring": "time",
+    "ring": "ink",
     "square": "faint",
     "dot": "faint",
 }

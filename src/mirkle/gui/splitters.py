@@ -11,7 +11,7 @@ from mirkle.session import settings
 
 
 def panes(parent: QWidget, name: str, *parts: tuple[QWidget, int]) -> QVBoxLayout:
-    """Fills a widget with panes of so many shares of its width each, and returns its layout; the shares of ``name`` are kept."""
+    """Fills a widget with panes that have shares of its width, and returns its layout; the shares of ``name`` are kept."""
     split = split_of(name, *parts)
     column = QVBoxLayout(parent)
     column.addWidget(split)

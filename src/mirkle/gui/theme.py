@@ -12,7 +12,11 @@ from PyQt6.QtWidgets import QApplication
 
 @dataclass(frozen=True)
 class Theme:
-    """Colours as ``#rrggbb``; shapes carry the meaning, colours only help."""
+    """Colours as ``#rrggbb``; shapes carry the meaning, colours only help.
+
+    ``danger`` is a danger and nothing else, ``open`` what is more open than called, ``span`` whatever else wants a look, and ``pencil``
+    what the crew wrote or chose.
+    """
 
     desk: str
     paper: str
@@ -23,7 +27,7 @@ class Theme:
     faint: str
     road: str
     danger: str
-    time: str
+    open: str
     span: str
     pencil: str
     field: str
@@ -46,7 +50,7 @@ PAPER = Theme(
     faint="#635d52",
     road="#b5ab95",
     danger="#a2321a",
-    time="#14635a",
+    open="#14635a",
     span="#80530e",
     pencil="#3f3fa3",
     field="#fffdf7",
@@ -61,7 +65,7 @@ NIGHT = Theme(
     faint="#a49c8a",
     road="#6d6653",
     danger="#f08467",
-    time="#6cc7b8",
+    open="#6cc7b8",
     span="#dca24a",
     pencil="#a9abff",
     field="#2a2721",
@@ -142,10 +146,9 @@ def _sheet(t: Theme) -> str:
     #faint {{ color: {t.faint}; font-size: 13px; }}
     #title {{ font-size: 18px; font-weight: 600; }}
     #title[severity="danger"] {{ color: {t.danger}; }}
-    #title[severity="check"] {{ color: {t.time}; }}
     #why {{ font-size: 14px; }}
-    #fault {{ color: {t.danger}; font-size: 13px; }}
-    #misfit {{ background: {t.paper}; color: {t.danger}; font-size: 18px; font-weight: 600; padding: 10px 18px; }}
+    #fault {{ color: {t.span}; font-size: 13px; }}
+    #misfit {{ background: {t.paper}; color: {t.span}; font-size: 18px; font-weight: 600; padding: 10px 18px; }}
     #readBack {{ color: {t.pencil}; font-size: 13px; }}
     QPushButton {{ background: {t.paper}; border: 1px solid {t.ink}; border-radius: 4px; padding: 7px 12px; }}
     QPushButton:hover {{ background: {t.chosen}; }}
@@ -153,7 +156,8 @@ def _sheet(t: Theme) -> str:
     QPushButton:checked {{ background: {t.chosen}; }}
     QPushButton:disabled {{ color: {t.faint}; border-color: {t.rule}; }}
     QPushButton#place {{ border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 12px 8px 9px 8px;
-        background: transparent; color: {t.faint}; font-size: 15px; }}
+        background: transparent; color: {t.ink}; font-size: 15px; }}
+    QPushButton#place:disabled {{ color: {t.faint}; }}
     QPushButton#place:checked {{ border-bottom-color: {t.ink}; color: {t.ink}; font-weight: 600; }}
     QPushButton#place:focus {{ color: {t.pencil}; }}
     QMenu {{ background: {t.paper}; border: 1px solid {t.rule}; padding: 4px; }}

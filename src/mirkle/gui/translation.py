@@ -42,6 +42,11 @@ def tr(text: str, *values: object, **named: object) -> str:
     return _FIGURES.vformat(said, values, named) if values or named else said
 
 
+def tr_counted(one: str, many: str, count: int, *values: object) -> str:
+    """As :func:`tr`, for a number of things: ``one`` where there is one of them, else ``many`` with the count as its place ``{0}``."""
+    return _FIGURES.vformat(_texts.ngettext(one, many, count), (count, *values), {})
+
+
 def spoken() -> str:
     """The language that is spoken now."""
     return _code
@@ -74,6 +79,8 @@ def tr_message(part: Message | Called | str) -> str:
         return _called(part)
     if isinstance(part, str):
         return tr(part) if part else ""
+    if part.one:
+        return tr_counted(part.one, part.text, int(str(part.values[0])), *map(_tr_value, part.values[1:]))
     return tr(part.text, *map(_tr_value, part.values), **{name: _tr_value(value) for name, value in part.named})
 
 
@@ -81,7 +88,7 @@ def _tr_value(value: object) -> object:
     return tr_message(value) if isinstance(value, Message | Called | str) else value
 
 
-def told(part: Message | str) -> str:
+def text_of(part: Message | str) -> str:
     """As :func:`tr_message`, but a text that may be the crew's own is never taken for one of ours."""
     return part if type(part) is str else tr_message(part)
 
@@ -118,6 +125,6 @@ def speakable(code: str) -> bool:
 
 def wanted_language() -> str:
     """The language that the user set, else that of the desktop; ``en`` where there is no file for it."""
-    told = settings.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
-    code = str(told)[:2].lower()
+    wanted = settings.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
+    code = str(wanted)[:2].lower()
     return code if speakable(code) else "en"

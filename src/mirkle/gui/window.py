@@ -14,7 +14,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, gettext_noop
 from mirkle.gui import theme as themes
 from mirkle.gui import window_place
-from mirkle.gui.commands import COMMANDS, Command
+from mirkle.gui.commands import COMMANDS, PAGES, Command
 from mirkle.gui.controls import label
 from mirkle.gui.dialogs import show
 from mirkle.gui.dialogs.cautions_and_keys import Cautions
@@ -22,18 +22,21 @@ from mirkle.gui.dialogs.questions import DialogQuestions
 from mirkle.gui.pages.compare import Compare
 from mirkle.gui.pages.gather import Gather
 from mirkle.gui.pages.lazy_pages import Pages
-from mirkle.gui.translation import told, tr, tr_fault, tr_message
+from mirkle.gui.translation import text_of, tr, tr_fault, tr_message
 from mirkle.gui.views.drop_overlay import DropWindow
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
 from mirkle.gui.worker import run_in_background
-from mirkle.session import settings
+from mirkle.session import recent_stages, settings
 from mirkle.session.open_files import ImportResult
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.playback_clock import recording_s, sound_s
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.video_pass import VideoPass
 from mirkle.session.workspace import HERE, Workspace
+
+# Pages that a book without a recording has.
+WITH_A_BOOK = ("Rehearse", "Book")
 
 if TYPE_CHECKING:
     from mirkle.core.notebook.decisions import Decision
@@ -107,7 +110,7 @@ class Window(DropWindow):
         workspace.cleared.connect(self._clear)
         workspace.gathered.connect(self._show_gathered)
         workspace.failed.connect(self._show_fault)
-        workspace.told.connect(self._tell)
+        workspace.notice.connect(self._tell)
         workspace.changed.connect(self._show_header)
         workspace.followed.connect(self._show_followed)
         workspace.work.began.connect(self._begin_work)
@@ -172,9 +175,10 @@ class Window(DropWindow):
     def _step(self, step: Callable[[OpenPass], None], of: Callable[[OpenPass], Sequence[Decision]], said: str) -> None:
         from mirkle.gui.pages.editions import decision_words
 
-        if self.stage is None:
+        stage = self.workspace.with_book
+        if stage is None:
             return
-        words = [decision_words(self.stage, decision) for decision in of(self.stage)[:1]]
+        words = [decision_words(stage, decision) for decision in of(stage)[:1]]
         fault = self.workspace.on_stage(step)
         page = self.stack.currentWidget()
         if fault is None and words:
@@ -203,7 +207,7 @@ class Window(DropWindow):
 
     def go_to(self, name: str) -> None:
         """Shows one of the pages, where what it needs is there."""
-        if self.stage is None and name != "Gather" and not (name == "Rehearse" and self.workspace.has_book):
+        if self.stage is None and name != "Gather" and not (name in WITH_A_BOOK and self.workspace.has_book):
             return
         page = self.pages.page(name)
         if page is None:
@@ -269,10 +273,29 @@ class Window(DropWindow):
             elif isinstance(stage, VideoPass):
                 self.status.place.setText("")
                 self.gather.show_filmed(stage)
-            self.go_to(_usual_page(stage))
+            self.go_to(self._resumed(stage) or _usual_page(stage))
         if place:
             self.go_to(where if place == HERE else place)
         self.opened.emit()
+
+    def _resumed(self, stage: OpenPass) -> str:
+        """The page on which a stage was left, with what was chosen there; empty where something has to be asked first, or it is new."""
+        left = recent_stages.left_at(stage.project.path)
+        if left is None or _usual_page(stage) not in ("Compare", "By eye"):
+            return ""
+        finding = next((f for f in stage.findings if f.id == left.finding), None)
+        if isinstance(stage, ReviewedPass) and finding is not None:
+            stage.choose(finding)
+        elif left.note < len(stage.notes):
+            stage.choose_note(left.note)
+        return left.page if left.page in PAGES else ""
+
+    def _keep_place(self) -> None:
+        """Keeps where the open stage is left."""
+        if self.stage is not None and self.header.place:
+            finding = self.reviewed.finding if self.reviewed is not None else None
+            page = "By eye" if self.stack.currentWidget() is self.pages.watch else self.header.place
+            recent_stages.leave_at(self.stage.project.path, recent_stages.LeftAt(page, self.stage.note, finding.id if finding else ""))
 
     def _show_misfit(self, stage: OpenPass) -> None:
         """Says above everything what is wrong with a pass as a whole."""
@@ -297,7 +320,7 @@ class Window(DropWindow):
 
     def _show_gathered(self, result: ImportResult, missing: MirkleError | None) -> None:
         """Shows the files that wait for the rest of a stage."""
-        self.pages.leave("Rehearse")
+        self.pages.leave(*WITH_A_BOOK)
         rows = [(s.material.name, tr_message(s.sentence)) for s in self.workspace.opening.waiting]
         if missing is not None:
             rows.append((tr("Next"), tr_fault(missing)))
@@ -319,7 +342,7 @@ class Window(DropWindow):
 
     def _show_header(self) -> None:
         stage, workspace = self.stage, self.workspace
-        self.header.show_stage(stage, book_alone=workspace.opening.book_alone is not None)
+        self.header.show_stage(stage, workspace.opening.book_alone)
         for command in (c for c in COMMANDS if c.in_menu):
             hindrance = command.hindrance(self)
             self.commands[command.name].setEnabled(not hindrance)
@@ -340,11 +363,14 @@ class Window(DropWindow):
         self.status.show_progress(tr_message(doing), share)
 
     def _show_queued(self, names: Sequence[Message | str]) -> None:
-        self.status.tell_next(tr("next: {0}", ", ".join(map(told, names))))
+        self.status.tell_next(tr("next: {0}", ", ".join(map(text_of, names))))
 
     def _end_work(self) -> None:
         self.status.end()
         self._show_header()
+        if not self.isActiveWindow():
+            # The desktop marks the window: what took long is done.
+            QApplication.alert(self)
 
     def show_place_on_stage(self, at_m: float) -> None:
         """Where one is on the stage, in the line at the bottom."""
@@ -357,6 +383,7 @@ class Window(DropWindow):
         if self.pages.typing is not None:
             self.pages.typing.keep()
         window_place.keep(self)
+        self._keep_place()
         self.workspace.close()
         super().closeEvent(event)
 
@@ -366,6 +393,6 @@ def _usual_page(stage: OpenPass) -> str:
     if not isinstance(stage, ReviewedPass):
         return "By eye"
     # Which of several drives is the stage has to be asked before anything is judged.
-    if len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None:
+    if len(stage.review.measured.drives) > 1 and stage.overrides.start_s is None:
         return "Gather"
     return "Compare" if stage.review.fit.belongs else "Line up"

@@ -31,7 +31,7 @@ from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers,
 from mirkle.session.playback_clock import has_picture
 from mirkle.session.reviewed_pass import ReviewedPass
 
-# So many calls tell how two clocks go with each other.
+# The fewest tapped calls that tie two clocks.
 LEAST_TAPPED = 8
 # Two starts this near are one place.
 SAME_PLACE_M = 100.0
@@ -39,19 +39,19 @@ NEW, NEXT, NOT_IN, STAGE, CREW = "new", "next", "not-in", "stage", "crew"
 
 
 @dataclass(frozen=True)
-class Choice:
+class AssignOption:
     """One thing that a file may be taken for; ``pass`` choices carry the pass's number in ``key``."""
 
     key: str
     words: Message
 
 
-ANOTHER_STAGE = Choice(STAGE, message("of another stage: begin a new one"))
-LEAVE_OUT = Choice(NOT_IN, message("leave it out"))
+ANOTHER_STAGE = AssignOption(STAGE, message("of another stage: begin a new one"))
+LEAVE_OUT = AssignOption(NOT_IN, message("leave it out"))
 
 
 @dataclass(frozen=True)
-class Row:
+class AssignRow:
     """A file, what was read from it, what it may be taken for and what it is taken for; ``sure`` where that can be told.
 
     ``warning`` is what the crew has to see before it is taken in; ``roads`` are the lines of the open stage and of this recording from
@@ -60,7 +60,7 @@ class Row:
 
     material: SourceFile
     sentence: Message
-    choices: tuple[Choice, ...]
+    choices: tuple[AssignOption, ...]
     chosen: str
     sure: bool
     warning: Message | None = None
@@ -71,8 +71,8 @@ class Row:
 class Intake:
     """The files, and which book was read on the new pass (a number of material, or :data:`NEXT`), where one comes."""
 
-    rows: tuple[Row, ...]
-    books: tuple[Choice, ...]
+    rows: tuple[AssignRow, ...]
+    books: tuple[AssignOption, ...]
     read: str
     read_sure: bool
 
@@ -112,7 +112,7 @@ def intake_of(stage: OpenPass, files: Sequence[ImportedFile]) -> Intake:
     for one in files:
         if one.material.kind != "crew" and _hash(one.material) in known:
             there = (LEAVE_OUT,)
-            rows.append(Row(one.material, one.sentence, there, NOT_IN, True, message("This file is in the stage already.")))
+            rows.append(AssignRow(one.material, one.sentence, there, NOT_IN, True, message("This file is in the stage already.")))
         elif one.material.kind == "run":
             rows.append(_recording(stage, one, runs))
         elif one.material.kind == "notes":
@@ -120,8 +120,8 @@ def intake_of(stage: OpenPass, files: Sequence[ImportedFile]) -> Intake:
         elif one.material.role in ("calls", "media"):
             rows.append(_of_a_pass(stage, one, crew, with_run=len(runs) == 1, comes_with=[b.material for b in books]))
         else:
-            choices = (Choice(CREW, message("the crew's file from now on")), LEAVE_OUT)
-            rows.append(Row(one.material, one.sentence, choices, CREW, stage.crew_file is None))
+            choices = (AssignOption(CREW, message("the crew's file from now on")), LEAVE_OUT)
+            rows.append(AssignRow(one.material, one.sentence, choices, CREW, stage.crew_file is None))
     if any(r.roads is not None for r in rows):
         rows = [_of_another_stage(r) for r in rows]
     calls = next((r.material for r in rows if r.material.role == "calls" and r.chosen == NEW), None)
@@ -205,20 +205,20 @@ def _new_pass(stage: OpenPass, read: str, first: SourceFile, came: dict[str, Sou
     return stage.project.add_pass(Pass(0, None, notes, kind="later"), files)
 
 
-def _recording(stage: OpenPass, one: ImportedFile, runs: Sequence[ImportedFile]) -> Row:
+def _recording(stage: OpenPass, one: ImportedFile, runs: Sequence[ImportedFile]) -> AssignRow:
     """One recording more is one pass more, unless a pass has had nothing but a video until now."""
     filmed = [p for p in driven(stage.project) if p.made.run is None]
-    choices = [Choice(NEW, message("a new pass")), *(Choice(str(p.made.id), message("of pass {0}", p.name)) for p in filmed)]
+    choices = [AssignOption(NEW, message("a new pass")), *(AssignOption(str(p.made.id), message("of pass {0}", p.name)) for p in filmed)]
     choices += [ANOTHER_STAGE, LEAVE_OUT]
     # Where every pass has a camera and nothing else, it is of that; beside passes that were recorded it may as well be a new one.
     joins = len(filmed) == len(runs) == len(stage.project.passes()) == 1
     chosen = str(filmed[0].made.id) if joins else NEW if one in runs else NOT_IN
     sure = not one.from_video and (joins or not filmed)
-    row = Row(one.material, one.sentence, tuple(choices), chosen, sure)
+    row = AssignRow(one.material, one.sentence, tuple(choices), chosen, sure)
     return row if chosen == NOT_IN else _on_its_road(stage, row)
 
 
-def _on_its_road(stage: OpenPass, row: Row) -> Row:
+def _on_its_road(stage: OpenPass, row: AssignRow) -> AssignRow:
     """A recording, asked about where it is not of the stage's road, or that can't be told."""
     here = _measured(stage)
     if here is None:
@@ -272,7 +272,7 @@ def _from_above(measured: Measured, about: Measured) -> Floats:
     return np.stack(local_metres_about(np.radians(lat), np.radians(lon), middle_deg))
 
 
-def _of_another_stage(row: Row) -> Row:
+def _of_another_stage(row: AssignRow) -> AssignRow:
     """What comes with a recording of another stage is of that stage, too."""
     if row.chosen == NOT_IN or row.material.kind == "crew":
         return row
@@ -280,26 +280,26 @@ def _of_another_stage(row: Row) -> Row:
     return replace(row, choices=choices, chosen=STAGE, sure=False)
 
 
-def _book(one: ImportedFile, *, with_run: bool) -> Row:
+def _book(one: ImportedFile, *, with_run: bool) -> AssignRow:
     choices = [ANOTHER_STAGE, LEAVE_OUT]
     if with_run:
-        choices.insert(0, Choice(NEW, message("the book that was read on the new pass")))
-    return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
+        choices.insert(0, AssignOption(NEW, message("the book that was read on the new pass")))
+    return AssignRow(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
 
 
-def _of_a_pass(stage: OpenPass, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]) -> Row:
+def _of_a_pass(stage: OpenPass, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]) -> AssignRow:
     """Words or sound: of the pass that comes along, else of one that has none; words are held against its book first."""
     material = one.material
     passes = driven(stage.project)
     had = {p.made.id: getattr(p.made, material.kind) for p in passes}
-    choices = [Choice(NEW, message("of the new pass"))] if with_run else []
+    choices = [AssignOption(NEW, message("of the new pass"))] if with_run else []
     if not with_run and material.kind == "media" and has_picture(Path(material.name)):
-        choices.append(Choice(NEW, message("a new pass that nothing recorded but the camera")))
+        choices.append(AssignOption(NEW, message("a new pass that nothing recorded but the camera")))
     for p in passes:
         if had[p.made.id] is None:
-            choices.append(Choice(str(p.made.id), message("of pass {0}", p.name)))
+            choices.append(AssignOption(str(p.made.id), message("of pass {0}", p.name)))
         else:
-            choices.append(Choice(str(p.made.id), message("of pass {0}, instead of what it has", p.name)))
+            choices.append(AssignOption(str(p.made.id), message("of pass {0}, instead of what it has", p.name)))
     choices.append(LEAVE_OUT)
     free = [p for p in passes if had[p.made.id] is None]
     chosen = NEW if with_run else str(free[0].made.id) if len(free) == 1 else NOT_IN
@@ -308,7 +308,7 @@ def _of_a_pass(stage: OpenPass, one: ImportedFile, crew: CrewProfile, *, with_ru
         fit = _fit(stage, material, chosen, crew, comes_with)
         if fit is not None and fit.hardly:
             sure, warning = (False, message("These words don't fit the book: {0} of its {1} notes were said.", fit.said, fit.of))
-    return Row(material, one.sentence, tuple(choices), chosen, sure, warning)
+    return AssignRow(material, one.sentence, tuple(choices), chosen, sure, warning)
 
 
 def _fit(stage: OpenPass, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]) -> SaidOf | None:
@@ -323,22 +323,22 @@ def _fit(stage: OpenPass, calls: SourceFile, chosen: str, crew: CrewProfile, com
         return None
 
 
-def _books_read(stage: OpenPass, crew: CrewProfile, calls: SourceFile | None) -> tuple[tuple[Choice, ...], str, bool]:
+def _books_read(stage: OpenPass, crew: CrewProfile, calls: SourceFile | None) -> tuple[tuple[AssignOption, ...], str, bool]:
     """Which books may have been read on a new pass, the likeliest, and whether that can be told."""
     numbers = edition_numbers(stage.project)
-    choices = [Choice(str(n), message("edition {0}", at)) for n, at in numbers.items()]
+    choices = [AssignOption(str(n), message("edition {0}", at)) for n, at in numbers.items()]
     texts = [stage.project.material(n) for n in numbers]
     changes = len(stage.book.edition.changes)
     if changes:
-        choices.append(Choice(NEXT, message("the book with what is marked here ({0})", changes)))
+        choices.append(AssignOption(NEXT, message("the book with what is marked here ({0})", changes)))
         texts.append(next_edition(stage.book.edition, crew, len(numbers) + 1))
     if not choices:
         return (), "", True
     likeliest = len(choices) - 1 if changes else next((i for i, n in enumerate(numbers) if n == stage.this_pass.notes), len(choices) - 1)
     if calls is not None:
-        told = best_read([t for t in texts if t is not None], calls, crew)
-        if told is not None:
-            return tuple(choices), choices[told].key, True
+        best = best_read([t for t in texts if t is not None], calls, crew)
+        if best is not None:
+            return tuple(choices), choices[best].key, True
     return tuple(choices), choices[likeliest].key, len(choices) == 1
 
 

@@ -58,8 +58,8 @@ class PassPair:
     @property
     def new_differences(self) -> int:
         """How many dangers and changes the later pass shows on notes that were neither changed nor kept against a finding."""
-        told = {n for c in self.found.changes for n in range(*c.notes_now)} | {k.note for k in self.found.kept}
-        return sum(f.severity in ("danger", "change") and f.note not in told for f in self.later_review.findings)
+        covered = {n for c in self.found.changes for n in range(*c.notes_now)} | {k.note for k in self.found.kept}
+        return sum(f.severity in ("danger", "change") and f.note not in covered for f in self.later_review.findings)
 
     @property
     def counts_in_the_season(self) -> bool:

@@ -37,7 +37,7 @@ from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.rewording import NoteWriter
 from mirkle.files.project.project import Project, SourceFile, UnusableProject
-from mirkle.session.decision_places import DecisionPlaces, Elsewhere, Judged, Placed, nowhere_else
+from mirkle.session.decision_places import DecisionPlaces, DecisionSubject, Elsewhere, Placed, nowhere_else
 from mirkle.session.pass_list import same_edition
 from mirkle.session.signal import Signal
 
@@ -59,7 +59,7 @@ class DecisionBook:
     """
 
     def __init__(
-        self, project: Project, judged: Judged, language: Language, taken_on: int = 1, elsewhere: Elsewhere = nowhere_else
+        self, project: Project, judged: DecisionSubject, language: Language, taken_on: int = 1, elsewhere: Elsewhere = nowhere_else
     ) -> None:
         self._project, self._taken_on, self._elsewhere = project, taken_on, elsewhere
         self.changed = Signal()
@@ -74,11 +74,11 @@ class DecisionBook:
         self._bring_over()
 
     @property
-    def judged(self) -> Judged:
+    def judged(self) -> DecisionSubject:
         """What the decisions are about."""
         return self._places.judged
 
-    def over(self, judged: Judged) -> None:
+    def rebase(self, judged: DecisionSubject) -> None:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
         self._places = DecisionPlaces(judged, self._taken_on, self._elsewhere)
         self._here_now, self._now, self._edition = {}, None, None
@@ -477,7 +477,7 @@ class DecisionBook:
         self._take(entry)
         return decision
 
-    def again(self) -> None:
+    def reload(self) -> None:
         """Reads the decisions anew: another hand on the same stage may have taken some."""
         self._ledger, self._edition, self._now = Ledger.of(self._project.entries(self._about)), None, None
         self._here_now = {}

@@ -31,7 +31,7 @@ _OLD_NAME = re.compile(r"[a-z]+@\d+$")
 A = TypeVar("A", bound=NoteChange | FindingAnswer)
 
 
-class Judged(Protocol):
+class DecisionSubject(Protocol):
     """What a book's decisions are about: a review, or the book alone where nothing was measured."""
 
     @property
@@ -74,7 +74,7 @@ class Placed:
 class DecisionPlaces:
     """The places of decisions in one review, ``judged``, of the pass ``of_pass``; ``elsewhere`` tells where other passes' places lie."""
 
-    def __init__(self, judged: Judged, of_pass: int, elsewhere: Elsewhere) -> None:
+    def __init__(self, judged: DecisionSubject, of_pass: int, elsewhere: Elsewhere) -> None:
         self.judged, self._of_pass, self._elsewhere = judged, of_pass, elsewhere
         self._notes = NotePlaces(judged.reading)
 

@@ -31,7 +31,7 @@ def demo_project() -> Project:
     }
 
     def first(project: Project) -> None:
-        project.tell("car", "27")
+        project.set_info("car", "27")
         driven = project.add_pass(Pass(0, None, None, kind="later"), afternoon)
         project.add_pass(Pass(0, None, driven.notes, kind="later"), filmed)
 

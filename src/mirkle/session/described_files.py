@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from mirkle.core.messages import Message, gettext_noop, in_a_row, message
+from mirkle.core.messages import Message, counted, gettext_noop, in_a_row, message
 from mirkle.core.notes.crew_profile import ORDER_WORDS, CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.recording.channels import CHANNELS
@@ -59,8 +59,8 @@ def _media_sentence(material: SourceFile) -> Message:
 
 def _crew_sentence(material: SourceFile) -> Message:
     crew = crew_of(material)
-    told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
-    return message("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
+    parts = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
+    return message("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in parts if t], ", "))
 
 
 def _calls_sentence(material: SourceFile, crew: CrewProfile, book: Reading | None) -> Message:
@@ -77,9 +77,9 @@ def _calls_sentence(material: SourceFile, crew: CrewProfile, book: Reading | Non
     if speech.go_s is not None:
         go = message("“go” at {at_s:clock}", at_s=speech.go_s)
     counts = message(
-        "What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.",
-        len(speech.reading.notes),
-        len(speech.reading.corners),
+        "What was said: {0}, {1}, {2}; words repaired by sound: {3}.",
+        counted("1 call", "{0} calls", len(speech.reading.notes)),
+        counted("1 corner", "{0} corners", len(speech.reading.corners)),
         go,
         repaired,
     )
@@ -103,7 +103,13 @@ def _notes_sentence(name: str, reading: Reading) -> Message:
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
     order = ORDER_WORDS[reading.order]
-    count = message("{0} notes, {1} corners, pages: {2}, {3}.", len(reading.notes), len(reading.corners), pages, order)
+    count = message(
+        "{0}, {1}, pages: {2}, {3}.",
+        counted("1 note", "{0} notes", len(reading.notes)),
+        counted("1 corner", "{0} corners", len(reading.corners)),
+        pages,
+        order,
+    )
     missed = [message("Not understood: {0}.", in_a_row(unread[:8], ", "))] if unread else []
     return in_a_row([count, *missed, *reading.doubts])
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.notebook.decisions import NoteChange
 from mirkle.core.notebook.edition import Edition
 from mirkle.files.detect import decoded
@@ -43,7 +43,7 @@ def editions(stage: OpenPass) -> list[Named]:
     marks = [d for d in reversed(stage.book.history) if isinstance(d, NoteChange)]
     for count in range(1, len(marks)):
         text = Edition(reading, marks[:count]).text
-        out.append(Named(message("after 1 change") if count == 1 else message("after {0} changes", count), text))
+        out.append(Named(counted("after 1 change", "after {0} changes", count), text))
     if marks:
         out.append(Named(message("as it stands now"), stage.book.edition.text))
     return out
@@ -63,4 +63,4 @@ def in_words(found: Sequence[Difference]) -> Message:
     """How much differs, as a heading."""
     if not found:
         return message("Nothing differs")
-    return message("1 place differs") if len(found) == 1 else message("{0} places differ", len(found))
+    return counted("1 place differs", "{0} places differ", len(found))

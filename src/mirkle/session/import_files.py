@@ -149,11 +149,11 @@ def recorded_in(path: Path) -> ImportedFile | None:
         return None
     material = SourceFile("run", f"{path.stem}-positions.csv", table)
     try:
-        told = described(material)
+        description = described(material)
     except MirkleError:
         # Positions of which no drive can be made: the video is a video all the same.
         return None
-    sentence = in_a_row([message("The camera wrote it into {0}.", path.name), told.sentence])
+    sentence = in_a_row([message("The camera wrote it into {0}.", path.name), description.sentence])
     return ImportedFile(material, sentence, from_video=True)
 
 

@@ -30,14 +30,14 @@ from mirkle.session.parsed_files import speech_of
 from mirkle.session.playback_clock import sound_of
 from mirkle.session.reviewed_pass import ReviewedPass
 
-# A moment is heard from so long before it.
+# Playback starts this long before a moment (s).
 BEFORE_S = 2.0
-# A corner whose place is unsure was perhaps driven so much earlier or later.
+# Standard deviation of when a corner with an unsure place was driven (s).
 UNSURE_S = 3.0
-# Timed text that is no better than this gets its times from the sound. Within a block a word may lie anywhere: so many of the
-# uncertainties that its words are given reach from end to end.
+# Timed text with a larger uncertainty (s) gets its times from the sound. Within a block a word may lie anywhere: a block is this many
+# of its words' standard deviations long, plus an edge (s).
 COARSE_S, BLOCK, EDGE_S = 0.8, 6.0, 0.5
-# A call that came so much later than its crew's habit, and so many spreads of what is known of its place, is listened to first.
+# Listened to first: a call later than its crew's habit by this (s), and by this many standard deviations of its place.
 LATE_S, PLACE_SPREADS = 1.0, 2.0
 
 
@@ -71,10 +71,10 @@ def heard_in(
     language = next(la for la in crew.languages if la.code == reading.language)
     syllables = syllables_of(reading, language)
 
-    def told(seconds: float) -> None:
+    def decoded(seconds: float) -> None:
         progress(message("Listening: {0} min", int(seconds // 60)), min(0.6 * seconds / (seconds + 300.0), 0.6))
 
-    voice = voice_in(path, told=told)
+    voice = voice_in(path, progress=decoded)
     if len(voice.sure) * FRAME_S < 30.0:
         raise MirkleError("it is too short to hold a stage", mend="choose the sound of the whole run", where=path.name)
     clock, place_s, place_sd_s = None, np.full(len(syllables), np.nan), np.zeros(len(syllables))

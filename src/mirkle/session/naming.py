@@ -85,9 +85,9 @@ def name_by_recording(run: SourceFile, review: Review) -> str:
     return ", ".join(parts)
 
 
-def told_apart(name: str, others: Collection[str]) -> str:
+def distinct_name(name: str, others: Collection[str]) -> str:
     """The name, with a number behind it where there is another stage of that name."""
     number = 1
-    while (told := name if number == 1 else f"{name} ({number})") in others:
+    while (candidate := name if number == 1 else f"{name} ({number})") in others:
         number += 1
-    return told
+    return candidate

@@ -12,7 +12,7 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.assign_files import Intake, come_to, intake_of
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import checked, material_of, recorded_in
-from mirkle.session.naming import name_by_recording, name_in, told_apart
+from mirkle.session.naming import distinct_name, name_by_recording, name_in
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.parsed_files import crew_of
 from mirkle.session.paths import fresh_project_path
@@ -70,7 +70,7 @@ def put_together(found: list[ImportedFile], progress: Progress, beginning: Proje
     materials: list[SourceFile] = [s.material for s in found]
     newest = {m.role: m for m in materials}
     found_name = name_in(materials)
-    name = told_apart(found_name or Path((newest.get("notes") or materials[-1]).name).stem, names())
+    name = distinct_name(found_name or Path((newest.get("notes") or materials[-1]).name).stem, names())
     try:
         inputs_of(materials)
     except MirkleError:
@@ -95,7 +95,7 @@ def put_together(found: list[ImportedFile], progress: Progress, beginning: Proje
     try:
         stage = ReviewedPass.of_project(project, progress=progress)
         if not found_name and (by_recording := name_by_recording(stage.run, stage.review)):
-            project.tell("name", told_apart(by_recording, names()))
+            project.set_info("name", distinct_name(by_recording, names()))
         return ImportResult(tuple(found), stage)
     except BaseException:
         # A stage that can't be reviewed, or was stopped, leaves nothing behind.

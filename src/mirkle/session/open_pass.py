@@ -18,7 +18,7 @@ from mirkle.core.speech.reading import CallTime
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import DecisionBook
-from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
+from mirkle.session.decision_places import DecisionSubject, Elsewhere, nowhere_else
 from mirkle.session.paging import set_pages
 from mirkle.session.parsed_files import crew_of
 from mirkle.session.reviewing import Measurements
@@ -35,7 +35,7 @@ class OpenPass:
     def __init__(
         self,
         project: Project,
-        judged: Judged,
+        judged: DecisionSubject,
         this_pass: Pass,
         crew: SourceFile | None,
         measurements: Measurements | None,
@@ -51,7 +51,7 @@ class OpenPass:
         self.note = 0
 
     @property
-    def judged(self) -> Judged:
+    def judged(self) -> DecisionSubject:
         """What the decisions are about."""
         return self.book.judged
 
@@ -97,11 +97,11 @@ class OpenPass:
 
     def pages_set(self) -> None:
         """Takes in other pages, as the settings or somebody set them."""
-        self.book.over(self._laid_out())
+        self.book.rebase(self._laid_out())
         self.reviewed.emit()
         self.book.changed.emit()
 
-    def _laid_out(self) -> Judged:
+    def _laid_out(self) -> DecisionSubject:
         """What the decisions are about, on the pages as they are set now."""
         raise NotImplementedError
 
@@ -133,7 +133,7 @@ class OpenPass:
     def is_of_today(self) -> bool:
         """Whether the pass still has the files and settings with which it was opened."""
         now, then = self.pass_now(), self.this_pass
-        files = [(p.run, p.notes, p.calls, p.media, p.by_hand) for p in (now, then)]
+        files = [(p.run, p.notes, p.calls, p.media, p.overrides) for p in (now, then)]
         return files[0] == files[1] and self._has_the_newest_crew
 
     @property

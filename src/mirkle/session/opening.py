@@ -100,7 +100,7 @@ class Opening:
             self.open_project(saved[0])
             left = [p.name for p in paths if p != saved[0]]
             if left:
-                self.workspace.told.emit(
+                self.workspace.notice.emit(
                     message("{0} is opened first. Drop the others again when it is open: {1}.", saved[0].name, ", ".join(left))
                 )
         elif paths:
@@ -151,6 +151,8 @@ class Opening:
         if result.beginning is not None:
             recent_stages.remember(result.beginning.path)
             self.book_alone = book_alone(result.beginning) if stage is None else None
+            if self.book_alone is not None:
+                self.book_alone.book.changed.connect(self.workspace.changed.emit)
         if stage is not None:
             self.waiting = []
             # First what each file was taken for; Enter goes on.

@@ -19,7 +19,7 @@ MOST_LINES = 1000
 def pages_of(project: Project, reading: Reading) -> Pages:
     """The pages of a stage's book. The settings' lines a page hold where the text has no page lines."""
     try:
-        kept = json.loads(project.told(_KEY) or "null")
+        kept = json.loads(project.info(_KEY) or "null")
         if kept is not None:
             lines_a_page, begins = int(kept["lines_a_page"]), tuple(int(n) for n in kept["begins"])
             if 0 <= lines_a_page <= MOST_LINES:
@@ -40,11 +40,11 @@ def set_pages(project: Project, pages: Pages) -> None:
         They can't be kept.
     """
     try:
-        before = json.loads(project.told(_KEY) or "{}")
+        before = json.loads(project.info(_KEY) or "{}")
     except (ValueError, RecursionError):
         before = {}
     # What a newer program keeps there besides stays.
-    project.tell(_KEY, json.dumps((before if isinstance(before, dict) else {}) | asdict(pages)))
+    project.set_info(_KEY, json.dumps((before if isinstance(before, dict) else {}) | asdict(pages)))
 
 
 def on_paper(project: Project, reading: Reading) -> Reading:

@@ -27,7 +27,7 @@ class PairingRow:
 
 def ties_of(stage: ReviewedPass) -> list[PairingRow]:
     """Every corner note, the least sure first; what was pinned by hand is sure."""
-    pinned = {p.note for p in stage.by_hand.pins}
+    pinned = {p.note for p in stage.overrides.pins}
     out = []
     for tie in stage.review.lineup.ties:
         if tie.note in pinned:

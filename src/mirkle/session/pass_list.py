@@ -75,7 +75,7 @@ def inputs_of_pass(project: Project, made: Pass) -> Inputs:
     if notes is None and calls is None:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     others = [project.material(p.run) for p in project.passes() if p.id != made.id]
-    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.by_hand), tuple(o for o in others if o is not None))
+    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.overrides), tuple(o for o in others if o is not None))
 
 
 def same_edition(project: Project, of_pass: int) -> frozenset[int]:

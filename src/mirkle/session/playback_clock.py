@@ -10,10 +10,10 @@ from mirkle.files.project.project import Project
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.reviewed_pass import ReviewedPass
 
-# So long before a call a crew wants to hear what came before it. # common practice
+# How much a crew wants to hear before a call (s). # common practice
 BEFORE_CALL_S = 4.0
 VIDEO_SUFFIXES = (".mp4", ".mkv", ".mov", ".avi", ".webm", ".m4v", ".mts", ".ts", ".mpg")
-# A sound that ends within so much of the finish is whole.
+# A sound is whole when it ends within this distance of the finish (m).
 SHORT_BY_M = 60.0
 
 

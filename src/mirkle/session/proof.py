@@ -24,16 +24,16 @@ from mirkle.files.project.project import SourceFile
 from mirkle.session.parsed_files import crew_of, speech_of
 from mirkle.session.reviewing import Inputs, book_in
 
-# What the book shows to stand for another word so often, and never for anything else, is this recogniser's habit.
+# A word that stands for another in the book this often, and never for anything else, is a habit of this recogniser.
 HABIT = 3
-# From so many places on a question comes ahead of those of a word or two.
+# A question about this many places comes before those about a word or two.
 MANY = 5
-# So many words are shown around one.
+# How many words are shown around one.
 AROUND = 6
 
 
 @dataclass(frozen=True)
-class Place:
+class WordPlace:
     """A place of a word: characters ``start`` to ``end`` of the proof's text, both 0 where it stands in no note of it; the
     words around it, and when it was said."""
 
@@ -55,7 +55,7 @@ class Doubt:
 
     text: str
     kind: str
-    places: tuple[Place, ...]
+    places: tuple[WordPlace, ...]
     meanings: tuple[Meaning, ...]
     read_as: str = ""
     sure: float = 1.0
@@ -145,7 +145,7 @@ def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
     """The written notes; nothing in them is repaired, so what is not known is asked about, the commonest word first."""
     language = language_of(reading, crew)
     text, spans = _page(reading)
-    unknown: dict[str, list[Place]] = {}
+    unknown: dict[str, list[WordPlace]] = {}
     for number, token in enumerate(reading.pieces):
         form = token.text.lower()
         if token.kind == "unread" and form not in crew.leave and number in spans:
@@ -153,7 +153,7 @@ def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
     doubts = [Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()]
     lines = _lines_of(text)
     against = [
-        Doubt(" ".join(reading.notes[d.note].text.split()), "itself", (Place(*lines[d.note], ""),), (), why=d.sentence, note=d.note)
+        Doubt(" ".join(reading.notes[d.note].text.split()), "itself", (WordPlace(*lines[d.note], ""),), (), why=d.sentence, note=d.note)
         for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense), crew.meant)
         # What is not understood is asked about as a word.
         if d.kind != "word" and not (d.kind == "half-corner" and reading.notes[d.note].unread)
@@ -269,16 +269,16 @@ def _page(reading: Reading) -> tuple[str, dict[int, tuple[int, int]]]:
     return "\n".join(lines), spans
 
 
-def _written_place(text: str, start: int, end: int) -> Place:
+def _written_place(text: str, start: int, end: int) -> WordPlace:
     head, tail = text.rfind("\n", 0, start) + 1, text.find("\n", end)
-    return Place(start, end, text[head : tail if tail >= 0 else len(text)])
+    return WordPlace(start, end, text[head : tail if tail >= 0 else len(text)])
 
 
-def _said_place(words: Sequence[SpokenWord], start: int, span: tuple[int, int]) -> Place:
+def _said_place(words: Sequence[SpokenWord], start: int, span: tuple[int, int]) -> WordPlace:
     """The words around the one that begins at a character of the source, and when it was said."""
     number = max(0, bisect_right(words, start, key=lambda w: w.start) - 1)
     around = " ".join(w.text for w in words[max(0, number - AROUND) : number + AROUND])
-    return Place(*span, around, words[number].at_s)
+    return WordPlace(*span, around, words[number].at_s)
 
 
 def _taught(kind: str, key: str) -> tuple[str, str]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 
 from mirkle.files.atomic_write import clear_parts
@@ -36,6 +37,31 @@ def recent() -> list[Path]:
 def _recent_names() -> list[str]:
     kept = setting("recent", [])
     return [p for p in kept if isinstance(p, str)] if isinstance(kept, list) else []
+
+
+@dataclass(frozen=True)
+class LeftAt:
+    """Where a crew left a stage: the page, and the finding or else the note that was chosen."""
+
+    page: str
+    note: int
+    finding: str = ""
+
+
+def leave_at(path: Path, left: LeftAt) -> None:
+    """Keeps where a stage was left, for the recent stages."""
+    kept = setting("left", {})
+    others = {p: v for p, v in kept.items() if p in _recent_names()} if isinstance(kept, dict) else {}
+    keep_setting("left", others | {str(path): [left.page, left.note, left.finding]})
+
+
+def left_at(path: Path) -> LeftAt | None:
+    """Where a stage was left, if that is known."""
+    kept = setting("left", {})
+    match kept.get(str(path)) if isinstance(kept, dict) else None:
+        case [str(page), int(note), str(finding)]:
+            return LeftAt(page, note, finding)
+    return None
 
 
 def clear_up() -> None:

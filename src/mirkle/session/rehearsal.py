@@ -15,12 +15,12 @@ import numpy as np
 from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
 from mirkle.core.recording.model import Floats
-from mirkle.core.rehearsal.breath import Crowded, Dense, crowded, dense, rate_of
+from mirkle.core.rehearsal.breath import NoBreath, TooLittleTime, crowded, dense, rate_of
 from mirkle.core.rehearsal.lines import Line, lines_of, stretches
 from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
@@ -36,11 +36,11 @@ from mirkle.session.video_pass import VideoPass
 from mirkle.session.video_watching import moments_of
 
 Way = Literal["read", "call", "listen"]
-# A stretch begins so long before its first line is due, and ends so long behind its last corner.
+# A stretch begins this long before its first line is due, and ends this long after its last corner (s).
 LEAD_IN_S, RUN_OUT_S = 3.0, 1.5
-# The page turns so long before a line is due: it has to be read before it is said.
+# The page turns this long before a line is due (s), since a line is read before it is said.
 READ_AHEAD_S = 1.0
-# A line whose corner came so long ago was not called.
+# A line whose corner came this long ago was not called (s).
 GONE_S = 0.5
 AVERAGE_KMH, USUAL_KMH = "average_kmh", 80
 
@@ -95,7 +95,7 @@ class Pacer:
         return self.at(self._clock())
 
     def at(self, clock_s: float) -> float:
-        """What the stage's clock read, or will, when the clock beneath it reads so much."""
+        """What the stage's clock read, or will, when the clock beneath it reads a given time."""
         return self._at_s + (clock_s - self._since if self.running else 0.0)
 
     def go(self, at_s: float | None = None) -> None:
@@ -166,13 +166,18 @@ class Rehearsal:
             self._changed[text] = read_notes(text, (self.stage.language,), order=self.stage.reading.order, corners_needed=False)
         return self._changed[text]
 
-    def again(self) -> None:
+    def reload(self) -> None:
         """Takes in what was marked since."""
         self.stop()
         self.pacing = pacing_of(self.stage)
         self._measure()
         self.only_changes = self.only_changes and any(line.changed for line in self.lines)
         self._parts, self.line = [], self.parts[0].start
+
+    @property
+    def part_now(self) -> range:
+        """The lines of the part that runs."""
+        return self._parts[self._part]
 
     def choose_parts(self, *, only_changes: bool) -> None:
         """The changed places only, or the whole stage."""
@@ -225,7 +230,7 @@ class Rehearsal:
         """
         if not self.lines:
             raise MirkleError("there is nothing to call: every note is struck out", mend="undo one of the changes")
-        told = {
+        data = {
             "when": datetime.now().astimezone().isoformat(timespec="seconds"),
             "way": self.way,
             "pace": self.pace,
@@ -233,12 +238,12 @@ class Rehearsal:
             "notes": self.stage.this_pass.notes,
             "whole": lines is None and not self.only_changes,
         }
-        self._run = self.stage.project.practise(None, json.dumps(told))
+        self._run = self.stage.project.add_practice(None, json.dumps(data))
         self._parts, self._part, self.results = [lines] if lines is not None else self.parts, 0, []
         self._enter()
 
     def _enter(self) -> None:
-        part = self._parts[self._part]
+        part = self.part_now
         self.line = self._next_spoken = part.start
         begins = float(self.pacing.due_s(self.pace)[part.start]) - LEAD_IN_S
         self.pacer.go(begins)
@@ -266,7 +271,7 @@ class Rehearsal:
         """Does what is due by now: turns the page, speaks, and notes what was not called."""
         if not self.running:
             return
-        now, part = self.pacer.now_s, self._parts[self._part]
+        now, part = self.pacer.now_s, self.part_now
         due = self.pacing.due_s(self.pace)
         if self.way == "call":
             while self.line < part.stop and now > self.pacing.corner_s[self.line] / self.pace + GONE_S:
@@ -285,7 +290,7 @@ class Rehearsal:
         """Seconds until the next line is to be spoken or the page turns; infinite where neither comes any more."""
         if not self.running:
             return math.inf
-        due, end = self.pacing.due_s(self.pace), self._parts[self._part].stop
+        due, end = self.pacing.due_s(self.pace), self.part_now.stop
         comes = [due[self._next_spoken]] if self._next_spoken < end else []
         if self.way != "call" and self.line + 1 < end:
             comes.append(due[self.line + 1] - READ_AHEAD_S)
@@ -310,31 +315,31 @@ class Rehearsal:
 
     def call(self, clock_s: float | None = None) -> None:
         """The co-driver calls the next line; ``clock_s`` is when, on the clock beneath the stage's, where that was not now."""
-        if self.running and self.way == "call" and self.line < self._parts[self._part].stop:
+        if self.running and self.way == "call" and self.line < self.part_now.stop:
             self._note(self.pacer.now_s if clock_s is None else self.pacer.at(clock_s))
 
     def _note(self, at_s: float) -> None:
         one = judged(self.pacing, self.line, at_s, self.pace)
         self.results.append(one)
         try:
-            told = asdict(one) | {"late_s": _or_none(one.late_s), "late_m": _or_none(one.late_m)}
-            self.stage.project.practise(self._run, json.dumps(told))
+            data = asdict(one) | {"late_s": _or_none(one.late_s), "late_m": _or_none(one.late_m)}
+            self.stage.project.add_practice(self._run, json.dumps(data))
         except MirkleError:
             # Read only, or no room: it is practised all the same.
             pass
         self.line += 1
         self.practised.emit(one)
-        self.turned.emit(min(self.line, self._parts[self._part].stop - 1))
+        self.turned.emit(min(self.line, self.part_now.stop - 1))
 
     # What it comes to
 
     @property
-    def crowded(self) -> list[Crowded]:
+    def crowded(self) -> list[TooLittleTime]:
         """The lines that can't be said before the next is due."""
         return crowded(self.pacing, self.takes_s, self._read, self.pace)
 
     @property
-    def dense(self) -> list[Dense]:
+    def dense(self) -> list[NoBreath]:
         """The stretches with hardly time to breathe."""
         return dense(self.pacing, self.takes_s, self._words, self.pace)
 
@@ -361,24 +366,24 @@ def history(stage: OpenPass) -> list[Run]:
     calls: dict[int, list[tuple[str, str]]] = {}
     for run, body in stage.project.practised():
         try:
-            told = json.loads(body)
+            data = json.loads(body)
         except (ValueError, RecursionError):
             continue
-        if not isinstance(told, dict):
+        if not isinstance(data, dict):
             continue
-        if "when" in told:
-            heads[run] = told
-        elif "change" in told and "verdict" in told:
-            calls.setdefault(run, []).append((str(told["change"]), str(told["verdict"])))
+        if "when" in data:
+            heads[run] = data
+        elif "change" in data and "verdict" in data:
+            calls.setdefault(run, []).append((str(data["change"]), str(data["verdict"])))
     out = []
-    for run, told in heads.items():
-        pace, notes = told.get("pace"), told.get("notes")
+    for run, data in heads.items():
+        pace, notes = data.get("pace"), data.get("notes")
         out.append(
             Run(
-                str(told["when"]),
-                str(told.get("way", "")),
+                str(data["when"]),
+                str(data.get("way", "")),
                 float(pace) if isinstance(pace, int | float) and 0.1 <= pace <= 10.0 else 1.0,
-                told.get("both") is True,
+                data.get("both") is True,
                 notes if isinstance(notes, int) else None,
                 tuple(calls.get(run, ())),
             )
@@ -413,9 +418,7 @@ class Practice:
 
 def left_words(count: int) -> Message:
     """A warning that changes are not rehearsed yet."""
-    if count == 1:
-        return message("1 change is not rehearsed yet")
-    return message("{0} changes are not rehearsed yet", count)
+    return counted("1 change is not rehearsed yet", "{0} changes are not rehearsed yet", count)
 
 
 def _or_none(value: float) -> float | None:

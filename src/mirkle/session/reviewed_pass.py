@@ -19,14 +19,14 @@ from mirkle.core.overrides import ManualOverrides, hand_pin
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review, review_again
 from mirkle.core.speech.reading import CallTime
-from mirkle.files.project.overrides import by_hand_json
+from mirkle.files.project.overrides import overrides_json
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.other_passes import OtherPasses
 from mirkle.session.paging import on_paper
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
-from mirkle.session.reviewing import Inputs, Measurements, agreed, by_hand_of, review_material
+from mirkle.session.reviewing import Inputs, Measurements, agreed, overrides_of, review_material
 from mirkle.session.signal import Signal
 
 
@@ -63,8 +63,8 @@ class ReviewedPass(OpenPass):
             OtherPasses(project, review.measured, measurements),
         )
         self.arranged = Signal()
-        self.by_hand = by_hand_of(inputs, review.reading)
-        self.measurements.know(self.run, self.by_hand.start_s, review.measured)
+        self.overrides = overrides_of(inputs, review.reading)
+        self.measurements.know(self.run, self.overrides.start_s, review.measured)
         self.order, self.shown = "risk", "all"
         self.finding = self._first_open()
         self.note = self.finding.note if self.finding else 0
@@ -182,7 +182,7 @@ class ReviewedPass(OpenPass):
 
     # Setting right by hand
 
-    def set_by_hand(self, by_hand: ManualOverrides) -> None:
+    def set_overrides(self, overrides: ManualOverrides) -> None:
         """Keeps what was set by hand in the project; opening the pass again takes it in.
 
         Raises
@@ -190,11 +190,11 @@ class ReviewedPass(OpenPass):
         UnusableProject
             It can't be kept.
         """
-        by_hand = by_hand.by_clock(self.review.profile)
-        material = SourceFile("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
+        overrides = overrides.by_clock(self.review.profile)
+        material = SourceFile("by-hand", f"{self.run.name}-by-hand.json", overrides_json(overrides, self.review.notes))
         # The pass may have got more since, such as its sound.
-        self.this_pass = self.book.set_pass(self.pass_now(), {"by_hand": material})
-        self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
+        self.this_pass = self.book.set_pass(self.pass_now(), {"overrides": material})
+        self.overrides, self.inputs = overrides, replace(self.inputs, overrides=material)
 
     def set_calls(self, calls: SourceFile) -> None:
         super().set_calls(calls)
@@ -229,11 +229,11 @@ class ReviewedPass(OpenPass):
 
     @property
     def _pins(self) -> tuple[Pin, ...]:
-        return self.by_hand.pins_on(self.review.profile)
+        return self.overrides.pins_on(self.review.profile)
 
     def _mend(self, moved: Pin, pins: Sequence[Pin]) -> None:
-        self.set_by_hand(replace(self.by_hand, pins=tuple(hand_pin(p, self.review.profile) for p in pins)))
-        self.book.over(agreed(review_again(self.review, self.crew, moved, self.by_hand)))
+        self.set_overrides(replace(self.overrides, pins=tuple(hand_pin(p, self.review.profile) for p in pins)))
+        self.book.rebase(agreed(review_again(self.review, self.crew, moved, self.overrides)))
         if self.finding is not None:
             same = next((f for f in self.findings if f.id == self.finding.id), None)
             self.finding = same or next(iter(self.findings_on(self.finding.note)), None)

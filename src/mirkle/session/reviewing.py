@@ -20,7 +20,7 @@ from mirkle.core.review import CrewNotes, Measured, Review, measure_run, review_
 from mirkle.core.speech.as_book import book_of
 from mirkle.files.notes.reading_json import against_json, reading_json
 from mirkle.files.notes.text import language_of
-from mirkle.files.project.overrides import parse_by_hand
+from mirkle.files.project.overrides import parse_overrides
 from mirkle.files.project.project import SourceFile
 from mirkle.session.parsed_files import crew_of, forget_recording, reading_of, recording_of, speech_of
 
@@ -33,7 +33,7 @@ class Inputs:
     notes: SourceFile | None = None
     calls: SourceFile | None = None
     crew: SourceFile | None = None
-    by_hand: SourceFile | None = None
+    overrides: SourceFile | None = None
     others: tuple[SourceFile, ...] = ()
 
     @property
@@ -103,9 +103,9 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
         # What was said stands for the book: it can't have been said otherwise than it stands there.
         as_written = tuple(replace(s, said_as="written") if s.said_as == "otherwise" else s for s in speech.spoken)
         speech = replace(speech, spoken=as_written)
-    by_hand = by_hand_of(inputs, reading)
+    overrides = overrides_of(inputs, reading)
     progress(message("Reading the recording"), 0.02)
-    measured = measurements.of(inputs.run, by_hand.start_s, progress)
+    measured = measurements.of(inputs.run, overrides.start_s, progress)
     reviewed, paired = [], []
     for other in inputs.others:
         progress(message("Reviewing {0}", other.name), 0.5)
@@ -115,7 +115,7 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
             paired.append(AlignedPass(driven.profile, alone.lineup, road))
-    review = review_run(measured, CrewNotes(reading, crew, speech), by_hand=by_hand, passes=paired, progress=progress)
+    review = review_run(measured, CrewNotes(reading, crew, speech), overrides=overrides, passes=paired, progress=progress)
     others = []
     for alone in reviewed:
         driven = alone.measured
@@ -134,13 +134,13 @@ def agreed(review: Review) -> Review:
     return replace(review, findings=with_other_passes(review.findings, review.others)) if review.others else review
 
 
-def by_hand_of(inputs: Inputs, reading: Reading) -> ManualOverrides:
+def overrides_of(inputs: Inputs, reading: Reading) -> ManualOverrides:
     """What was set by hand about the pass; where that can't be read any more, nothing, and that it is damaged."""
-    set_by = inputs.by_hand
+    set_by = inputs.overrides
     if set_by is None:
         return NO_OVERRIDES
     try:
-        return parse_by_hand(set_by.content, reading.notes, name=set_by.name)
+        return parse_overrides(set_by.content, reading.notes, name=set_by.name)
     except MirkleError:
         return ManualOverrides(damaged=True)
 
@@ -172,7 +172,7 @@ def inputs_of(materials: Sequence[SourceFile]) -> Inputs:
     if "notes" not in newest and "calls" not in newest:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     if not passes:
-        raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX")
+        raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX; Book and Rehearse work without it")
     return Inputs(passes[0], newest.get("notes"), newest.get("calls"), newest.get("crew"), others=tuple(passes[1:]))
 
 

@@ -9,12 +9,12 @@ from mirkle.core.speech.delivery import Spoken
 from mirkle.files.project.project import SourceFile
 from mirkle.session.parsed_files import reading_of, speech_of
 
-# A note that was said behind so many words of later ones came late.
+# A note that was said behind this many words of later notes came late.
 LATE_WORDS = 3
 
 
 @dataclass(frozen=True)
-class Row:
+class SaidRow:
     """One note with how it was said."""
 
     page: int
@@ -32,7 +32,7 @@ class Row:
 class SaidAgainst:
     """Every note of the book in order."""
 
-    rows: tuple[Row, ...]
+    rows: tuple[SaidRow, ...]
 
     def count(self, said_as: str) -> int:
         """How many notes were said so."""
@@ -55,6 +55,7 @@ def said_against(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> Sai
     speech = speech_of(calls, crew, book)
     return SaidAgainst(
         tuple(
-            Row(note.page, note.line, " ".join(note.text.split()), spoken) for note, spoken in zip(book.notes, speech.spoken, strict=True)
+            SaidRow(note.page, note.line, " ".join(note.text.split()), spoken)
+            for note, spoken in zip(book.notes, speech.spoken, strict=True)
         )
     )

@@ -51,8 +51,8 @@ def found(
         hits.sort(key=lambda f: f.from_m)
     elif order == "page":
         hits.sort(key=lambda f: f.note)
-    told = {f.note for f in hits}
-    plain = [Hit(n, None) for n in notes if n not in told] if text.strip() and state == "every" and shown == "all" else []
+    listed = {f.note for f in hits}
+    plain = [Hit(n, None) for n in notes if n not in listed] if text.strip() and state == "every" and shown == "all" else []
     return [*(Hit(f.note, f) for f in hits), *plain]
 
 

@@ -24,9 +24,9 @@ def counted_stages() -> list[CountedStage]:
     kept, left_out = setting("verdicts", {}), setting("not-counted", [])
     without = left_out if isinstance(left_out, list) else []
     return [
-        CountedStage(path, {v: n for v, n in told.items() if type(n) is int}, counts=path not in without)
-        for path, told in (kept.items() if isinstance(kept, dict) else ())
-        if isinstance(told, dict)
+        CountedStage(path, {v: n for v, n in counted.items() if type(n) is int}, counts=path not in without)
+        for path, counted in (kept.items() if isinstance(kept, dict) else ())
+        if isinstance(counted, dict)
     ]
 
 

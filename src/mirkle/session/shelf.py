@@ -132,9 +132,9 @@ def keep_summary(stage: OpenPass) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
     try:
         # What a newer program keeps there besides stays.
-        told = json.dumps(_before(stage.project) | _summary_of(stage))
-        if not stage.project.read_only and stage.project.told(_SUMMARY) != told:
-            stage.project.tell(_SUMMARY, told)
+        summary = json.dumps(_before(stage.project) | _summary_of(stage))
+        if not stage.project.read_only and stage.project.info(_SUMMARY) != summary:
+            stage.project.set_info(_SUMMARY, summary)
     except MirkleError:
         return
 
@@ -142,7 +142,7 @@ def keep_summary(stage: OpenPass) -> None:
 def _before(project: Project) -> dict[str, Any]:
     """The summary that is kept by now."""
     try:
-        kept = json.loads(project.told(_SUMMARY) or "{}")
+        kept = json.loads(project.info(_SUMMARY) or "{}")
         return kept if isinstance(kept, dict) else {}
     except (ValueError, RecursionError):
         return {}
@@ -159,9 +159,9 @@ def rename(path: Path, name: str, event: str, car: str = "") -> None:
     if not name.strip():
         raise MirkleError("a stage needs a name", mend="write one")
     with closing(Project.open(path)) as project, project.together():
-        project.tell("name", name.strip())
-        project.tell("event", event.strip())
-        project.tell("car", car.strip())
+        project.set_info("name", name.strip())
+        project.set_info("event", event.strip())
+        project.set_info("car", car.strip())
 
 
 def copy(path: Path) -> Path:

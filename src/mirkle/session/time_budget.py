@@ -17,7 +17,7 @@ MOST_CHANGES = 12
 
 @dataclass(frozen=True)
 class TimeBudget:
-    """What fits into ``seconds_left``: so many of the ``waiting`` findings, in the order chosen, after the copying."""
+    """What fits into ``seconds_left``: how many of the ``waiting`` findings, in the order chosen, after the copying."""
 
     seconds_left: float
     fitting: int

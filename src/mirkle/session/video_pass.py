@@ -26,7 +26,7 @@ from mirkle.session.playback_clock import has_video
 from mirkle.session.reviewing import Measurements, book_in
 from mirkle.session.said_against import LATE_WORDS
 
-# Calls with less between them are one breath; so many notes, and so long, are more than a driver keeps. # common practice
+# Calls with less between them (s) are one breath; this many notes, or this long (s), are more than a driver keeps. # common practice
 A_BREATH_S, NOTES_KEPT, LONG_BREATH_S = 0.35, 4, 7.0
 # Nothing is said of breath where times are less certain than this.
 CERTAIN_S = 0.4
@@ -101,7 +101,7 @@ class VideoPass(OpenPass):
     def _laid_out(self) -> BookAlone:
         return BookAlone(on_paper(self.project, self._read), self.school)
 
-    def told(self, note: int) -> list[Message]:
+    def remarks_on(self, note: int) -> list[Message]:
         """What can be said of a note without a road."""
         if not self.spoken:
             return []
@@ -129,7 +129,7 @@ class Breath:
 
 
 def in_one_breath(spoken: Sequence[Spoken]) -> list[Breath]:
-    """The stretches in which so many notes came without a pause that a driver can't keep them: :data:`NOTES_KEPT` and more, in
+    """The stretches in which more notes came without a pause than a driver can keep: :data:`NOTES_KEPT` and more, in
     :data:`LONG_BREATH_S` and more."""
     out, first = [], 0
     for note in range(1, len(spoken) + 1):

@@ -19,8 +19,8 @@ from mirkle.session.playback_clock import sound_s
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.video_pass import VideoPass
 
-# The picture begins so long before the call, and runs so long on behind the next one: a call leads its corner by three seconds or so,
-# and a corner takes as long. # common practice
+# The picture begins this long before the call, goes on this long after the next call, and lasts at least this long (s): a call leads
+# its corner by about three seconds, and a corner takes as long. # common practice
 BEFORE_S, BEHIND_NEXT_S, LEAST_S = 2.0, 4.0, 8.0
 BEHIND_CORNER_S = 1.0
 
@@ -82,10 +82,10 @@ def _by_words(stage: OpenPass) -> Iterator[tuple[int, float, str]]:
     """When each note was said, and by what that is known."""
     if isinstance(stage, ReviewedPass):
         calls = stage.review.calls
-        told = [(c.time.from_s if c.time is not None else math.nan, c.how.said_as) for c in calls if c.how is not None]
+        timed = [(c.time.from_s if c.time is not None else math.nan, c.how.said_as) for c in calls if c.how is not None]
     else:
-        told = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, VideoPass) else []
-    yield from ((note, from_s, _by(said_as)) for note, (from_s, said_as) in enumerate(told) if math.isfinite(from_s))
+        timed = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, VideoPass) else []
+    yield from ((note, from_s, _by(said_as)) for note, (from_s, said_as) in enumerate(timed) if math.isfinite(from_s))
 
 
 def _by(said_as: str) -> str:

@@ -31,13 +31,13 @@ from mirkle.session.work import Runner, Work
 class Workspace:
     """Opens and changes stages. ``shown`` carries the pass that is open now and the page to show it on (``""``: the page that fits);
     ``cleared`` says that nothing is open; ``gathered`` carries the :class:`ImportResult` of files that wait and what is still missing;
-    ``failed`` a fault, and ``told`` a sentence; ``changed`` says that what can be done is otherwise now; ``followed`` carries the pairs of
-    passes that were compared, with their counts.
+    ``failed`` a fault, and ``notice`` a sentence; ``changed`` says that other commands can be done now; ``followed`` carries the pairs
+    of passes that were compared, with their counts.
     """
 
     def __init__(self, run: Runner, questions: Questions) -> None:
         self.shown, self.cleared, self.gathered = Signal(), Signal(), Signal()
-        self.failed, self.told, self.changed, self.followed = Signal(), Signal(), Signal(), Signal()
+        self.failed, self.notice, self.changed, self.followed = Signal(), Signal(), Signal(), Signal()
         self.work = Work(run)
         self.work.refused.connect(self._refused)
         self.stage: OpenPass | None = None
@@ -51,9 +51,14 @@ class Workspace:
         return self.stage if isinstance(self.stage, ReviewedPass) else None
 
     @property
+    def with_book(self) -> OpenPass | None:
+        """The pass whose book is open, with or without a recording."""
+        return self.stage or self.opening.book_alone
+
+    @property
     def has_book(self) -> bool:
         """Whether there is a book, with or without a recording."""
-        return self.stage is not None or self.opening.book_alone is not None
+        return self.with_book is not None
 
     def change_pass(self, wanted: int, then: Callable[[OpenPass], object] | None = None) -> None:
         """Opens another pass of the stage; the file stays open and locked."""
@@ -81,39 +86,39 @@ class Workspace:
         self.stage, self.opening.book_alone = stage, None
         self.has_video = has_video(stage.project, stage.pass_now())
         # Decisions may have been taken while it was reviewed.
-        stage.book.again()
+        stage.book.reload()
         recent_stages.remember(stage.project.path)
         keep_summary(stage)
         self._followed_at = ()
         stage.book.changed.connect(self.changed.emit)
         stage.reviewed.connect(self.changed.emit)
-        stage.stale.connect(lambda: self.again(stage))
+        stage.stale.connect(lambda: self.redo_review(stage))
         self.shown.emit(stage, place)
         self.changed.emit()
         return True
 
     # Changing what is open
 
-    def set_by_hand(self, change: Callable[[ManualOverrides], ManualOverrides]) -> None:
+    def set_overrides(self, change: Callable[[ManualOverrides], ManualOverrides]) -> None:
         """Keeps what is set by hand, and reviews the pass again with it."""
         stage = self.reviewed
         if stage is not None:
-            self.again(stage, lambda: stage.set_by_hand(change(stage.by_hand)))
+            self.redo_review(stage, lambda: stage.set_overrides(change(stage.overrides)))
 
     def set_limits(self, start_s: float | None, finish_s: float | None) -> None:
         """Sets the start and the finish of the drive, in seconds of the recording."""
-        self.set_by_hand(lambda by_hand: replace(by_hand, start_s=start_s, finish_s=finish_s))
+        self.set_overrides(lambda overrides: replace(overrides, start_s=start_s, finish_s=finish_s))
 
     def set_clock(self, calls_minus_run_s: float | None) -> None:
         """Sets how far the clock of the calls is ahead of the recording's."""
-        self.set_by_hand(lambda by_hand: replace(by_hand, calls_minus_run_s=calls_minus_run_s))
+        self.set_overrides(lambda overrides: replace(overrides, calls_minus_run_s=calls_minus_run_s))
 
     def parts(self) -> list[Part]:
         """The parts of the pass that don't count, as they are set by now, whether or not it was reviewed with them."""
         stage = self.reviewed
         if stage is None:
             return []
-        by_crew = stage.by_hand.parts_on(stage.review.profile)
+        by_crew = stage.overrides.parts_on(stage.review.profile)
         return list(stage.review.parts if by_crew is None else by_crew)
 
     def set_parts(self, parts: list[Part]) -> None:
@@ -121,15 +126,15 @@ class Workspace:
         stage = self.reviewed
         if stage is not None:
             held = hand_parts(parts, stage.review.profile)
-            self.set_by_hand(lambda by_hand: replace(by_hand, parts=held))
+            self.set_overrides(lambda overrides: replace(overrides, parts=held))
 
     def add_crew(self, crew: SourceFile) -> None:
         """Takes what was settled into the crew's own file, and reads and reviews again."""
         stage = self.stage
         if stage is not None:
-            self.again(stage, lambda: stage.project.add(crew))
+            self.redo_review(stage, lambda: stage.project.add(crew))
 
-    def again(self, stage: OpenPass, change: Callable[[], object] = lambda: None, place: str | None = None) -> None:
+    def redo_review(self, stage: OpenPass, change: Callable[[], object] = lambda: None, place: str | None = None) -> None:
         """Changes the stage's material at once, and reviews the pass again as soon as nothing else is being done; then shown where one
         was, or on ``place``."""
         try:
@@ -147,11 +152,12 @@ class Workspace:
         )
 
     def on_stage(self, change: Callable[[OpenPass], object]) -> MirkleError | None:
-        """Does something with the stage that is open; the fault where it could not."""
-        if self.stage is None:
+        """Does something with the stage that is open, or with the book that waits for one; the fault where it could not."""
+        stage = self.with_book
+        if stage is None:
             return None
         try:
-            change(self.stage)
+            change(stage)
         except MirkleError as fault:
             return fault
         return None
@@ -189,7 +195,7 @@ class Workspace:
         stage = self.stage
         if stage is not None:
             place = "Line up" if self.reviewed is not None else "By eye"
-            self.again(stage, lambda: keep_heard(stage, heard), place)
+            self.redo_review(stage, lambda: keep_heard(stage, heard), place)
 
     # Passes
 
@@ -213,7 +219,7 @@ class Workspace:
                 self._followed_at = known
                 counts = sum((step.counts() for step in steps if step.counts_in_the_season), Counter())
                 for step in steps:
-                    step.book.changed.connect(stage.book.again)
+                    step.book.changed.connect(stage.book.reload)
                 self.followed.emit(steps, season.count_verdicts(stage.project.path, counts))
 
         self.work.start(lambda progress: follow(stage.project, stage.measurements, progress), show)
@@ -242,7 +248,7 @@ class Workspace:
         return lambda: self.stage is not None and self.stage.project is project and self.stage.this_pass.id == number
 
     def _refused(self, name: Message | str) -> None:
-        self.told.emit(message("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name))
+        self.notice.emit(message("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name))
 
     def close(self) -> None:
         """Ends all work, and closes what is open, which is kept."""

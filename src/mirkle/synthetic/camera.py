@@ -95,7 +95,7 @@ class View:
     pitch_rad: float
 
     def seen(self, east_m: Floats, north_m: Floats, height_m: Floats, heading_rad: Floats, aside_m: float) -> tuple[Floats, Floats, Floats]:
-        """Metres ahead, and pixels across and down, of points so many metres to the right of the road's middle."""
+        """Metres ahead, and pixels across and down, of points a given distance to the right of the road's middle."""
         east = east_m + aside_m * np.sin(heading_rad) - self.east_m
         north = north_m - aside_m * np.cos(heading_rad) - self.north_m
         forward = east * np.cos(self.yaw_rad) + north * np.sin(self.yaw_rad)
@@ -112,7 +112,7 @@ class View:
 
 
 def pictures(scene: Scene, run: Drive, *, shake_rad: float = 0.0, seed: int = 0) -> Iterator[tuple[float, Pixels]]:
-    """Each picture with its time on the drive's clock, (HIGH, WIDE, 3); the camera shakes by so much."""
+    """Each picture with its time on the drive's clock, (HIGH, WIDE, 3); the camera shakes by this."""
     rng = np.random.default_rng(seed)
     for when in np.arange(0.0, run.time_s[-1], 1.0 / A_SECOND):
         i = min(int(when * 100), len(run.time_s) - 1)
@@ -125,7 +125,7 @@ def pictures(scene: Scene, run: Drive, *, shake_rad: float = 0.0, seed: int = 0)
 
 
 def picture_of(scene: Scene, view: View, at_m: float) -> Pixels:
-    """What is seen by a camera that has come so far along the road."""
+    """What is seen by a camera at a place on the road."""
     across = np.arctan((np.arange(WIDE) - WIDE / 2 + 0.5) / FOCAL_PX)
     rows = np.arange(HIGH)[:, None]
     picture = np.empty((HIGH, WIDE, 3), np.uint8)

@@ -105,7 +105,7 @@ def corrected(book: SyntheticNotes) -> SyntheticNotes:
 
 
 def in_blocks(timed_text: str, seconds: float) -> str:
-    """The same words in cues of so many seconds each."""
+    """The same words in cues of a given number of seconds each."""
     text, cues = timed_blocks(timed_text, name="calls")
     blocks: dict[int, list[str]] = {}
     for cue in cues:

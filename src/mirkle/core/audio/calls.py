@@ -24,15 +24,15 @@ FRAMES_ALIKE = 0.3
 MOST_EVIDENCE = 4.0
 # Rates that are tried, syllables a second.
 RATES = (4.0, 4.7, 5.5, 6.4, 7.5, 8.7)
-# So far before and behind the moment at which it was due a note is looked for; the first ones are read at leisure before the start.
+# Search window around the moment when a note was due (s); the first notes may be read early, before the start (s, number of notes).
 LOOK_S, AT_LEISURE_S, AT_LEISURE = 12.0, 15.0, 3
 USUAL_LEAD_S, LEAD_SPREAD_S = 3.4, 1.3
 LEAD_SPREADS_S = (0.5, 2.0)
 # A place less sure than this says nothing of the crew's lead.
 TELLS_S = 1.0
-# This share of the calls comes whenever it comes; of the first ones, which may be read before the start, so many.
+# Share of calls that come at any time; among the first ones, which may be read before the start, the second share.
 WHENEVER, FIRST_WHENEVER = 0.1, 0.5
-# A time is one with the true one within so much; two solutions that lie further apart differ.
+# A time is right within the first bound (s); two solutions differ beyond the second (s).
 WITHIN_S, DIFFER_S = 0.3, 0.6
 SURE, HEARD = 0.9, 0.5
 # Beside the notes there is other speech; and no sound is all voice or none.
@@ -54,7 +54,7 @@ LASTS, REMARK_S = (0.6, 1.6), 0.25
 HAND_SD_S, HAND_WITHIN_S = 0.05, 0.5
 # Progress: the share of the first alignment, and of each later round.
 FIRST_SHARE, ROUND_SHARE = 0.3, 0.2
-# Without a road the notes are first looked for everywhere, on frames so many times as long.
+# Without a road, notes are first looked for on frames this many times longer.
 COARSE = 4
 
 
@@ -277,7 +277,7 @@ def _about(activity: Activity, syllables: Floats, due: Due) -> Due:
 
 
 def coarser(activity: Activity, times: int) -> Activity:
-    """The same evidence on frames so many times as long."""
+    """The same evidence on frames that are a number of times longer."""
     count = len(activity.evidence) // times
     return Activity(activity.evidence[: count * times].reshape(count, times).sum(axis=1), times * activity.frame_s)
 

@@ -16,9 +16,9 @@ from mirkle.core.audio.lengths import Rate
 from mirkle.core.audio.segments import Activity, log_probability
 from mirkle.core.recording.model import Floats
 
-# Sound and recording may begin so far apart.
+# Largest offset between the sound and the recording (s).
 MOST_APART_S = 3600.0
-# So many offsets are tried, each so far from the others.
+# How many candidate offsets are tried, and how far apart they have to be (s).
 CANDIDATES, APART_S = 12, 1.5
 # Right ones led by 17 to 70 nats, save for one of 12; the one that was wrong, at 5 dB, by 13.
 AHEAD = 15.0
@@ -28,7 +28,7 @@ NEARLY_S = 2.5
 LOOK_S, STEP_S = 4.0, 0.05
 # Between two words the noise is bare: the quieter third of half a second.
 BARE_FRAMES, BARE_PERCENT = 15, 30
-# The noise tells the clock where what it leaves unexplained at the best offset is so much less than usual.
+# The noise tells the clock where its residual at the best offset is below this share of the usual one.
 TELLS = 0.8
 BY_NOISE_S, BY_CALLS_S = 0.2, 0.5
 
@@ -60,14 +60,14 @@ def sound_clock(
     ahead, other = next(((probable - log, at) for log, at in others if abs(at - rough) > NEARLY_S), (np.inf, rough))
     bare = percentile_filter(loud_db, BARE_PERCENT, size=BARE_FRAMES)
     offset, left, usual = _by_noise(bare, activity.frame_s, rough, time_s, speed_mps)
-    told = np.isfinite(offset) and left < TELLS * usual
+    clear = np.isfinite(offset) and left < TELLS * usual
     if ahead < AHEAD:
         # The calls leave two: the noise has to speak for the first and for no other moment near the second.
         there, left_there, _ = _by_noise(bare, activity.frame_s, other, time_s, speed_mps)
-        told = told and (np.isnan(there) or abs(there - offset) < 2 * BY_NOISE_S or left < TELLS * left_there)
-        if not told:
+        clear = clear and (np.isnan(there) or abs(there - offset) < 2 * BY_NOISE_S or left < TELLS * left_there)
+        if not clear:
             return None
-    return SoundClock(offset, BY_NOISE_S, "noise") if told else SoundClock(rough, BY_CALLS_S, "calls")
+    return SoundClock(offset, BY_NOISE_S, "noise") if clear else SoundClock(rough, BY_CALLS_S, "calls")
 
 
 def _by_noise(bare: Floats, frame_s: float, about: float, time_s: Floats, speed_mps: Floats) -> tuple[float, float, float]:

@@ -15,9 +15,9 @@ from mirkle.core.notes.model import Reading, Span
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import median_slope, robust_sd
 
-# A co-driver on a stage says so many syllables a second, and takes so long beside them to begin and to end. # common practice
+# Speaking rate of a co-driver on a stage (syllables/s), and the time to begin and end a call (s). # common practice
 USUAL_RATE_SYL_S, USUAL_EDGE_S = 5.5, 0.12
-# Rates outside these are nobody's; within them a note takes so much longer or shorter than the next of as many syllables.
+# Bounds of plausible speaking rates (syllables/s); standard deviation of ln(duration) between calls with equally many syllables.
 SLOWEST_SYL_S, FASTEST_SYL_S = 3.0, 10.0
 SPREAD = 0.16
 _VOWELS = re.compile(r"[aeiouy]+")

@@ -17,8 +17,8 @@ from mirkle.core.audio.segments import AGAIN_WITHIN_S
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd
 
-# Nearer than all but so many of the other calls (the same words stand elsewhere in a book), by so many of their spreads; how many are
-# asked.
+# A repeat is nearer to its note than to all but this many other calls (the same words stand elsewhere in a book), by this many spreads;
+# how many calls it is compared with, and the fewest.
 NEARER_THAN_ALL_BUT, NEARER_BY, OTHER_CALLS, LEAST_CALLS = 1, 1.7, 40, 8
 # Only calls that are so sure tell what others sound like.
 TELLS = 0.8

@@ -24,7 +24,7 @@ import numpy as np
 from mirkle.core.audio.lengths import Rate
 from mirkle.core.recording.model import Floats
 
-# What is left out, said again and remarked costs so many nats; a remark lasts so long on the mean.
+# Cost of a note left out, a note said again and a remark (nats); mean length of a remark (s).
 LEFT_OUT, AGAIN, REMARK = 7.0, 4.0, 5.0
 REMARK_S = 1.0
 # A repeat comes soon after the note, or it would help nobody.
@@ -32,12 +32,12 @@ AGAIN_WITHIN_S = 6.0
 MOST_REMARKS = 2
 # Before the first note the book is read over, counted down, and wished well.
 BEFORE_IT, MOST_BEFORE_IT = 2.0, 4
-# Durations farther out than so many spreads are not tried.
+# Durations further out than this many standard deviations are not tried.
 SPREADS = 2.5
-# So far beside where notes may begin remarks are still looked for.
+# Remarks are looked for up to this far outside the windows of the notes (s).
 BESIDE_S = 4.0
 NEVER = -1e9
-# Sums are taken over so many frames at a time: what is said within them differs by less than a number holds.
+# Block length of the running sums (frames): short enough that the likelihoods in a block don't underflow.
 BLOCK = 64
 
 

@@ -108,7 +108,7 @@ def compare_passes(earlier: Review, later: Review) -> ChangeReview:
 
 
 @dataclass(frozen=True)
-class _Told:
+class _Outcome:
     verdict: Verdict
     confidence: float
     because: tuple[Message, ...]
@@ -186,7 +186,7 @@ class _Comparison:
     ) -> Changed:
         from_m, to_m = place
         gain = self._gain(from_m, to_m, spoilt)
-        told = self._verdict(before, now)
+        outcome = self._verdict(before, now)
         shown = self.earlier.notes[min(before[0], len(self.earlier.notes) - 1)]
         return Changed(
             old=old,
@@ -197,11 +197,11 @@ class _Comparison:
             line=shown.line,
             from_m=from_m,
             to_m=to_m,
-            verdict=told.verdict,
-            confidence=told.confidence,
+            verdict=outcome.verdict,
+            confidence=outcome.confidence,
             said=self._said(before, now),
             gain=gain,
-            because=(*told.because, *self._clock(gain)),
+            because=(*outcome.because, *self._clock(gain)),
         )
 
     def _kept(self, finding: Finding, now: int, spoilt: Sequence[tuple[float, float]]) -> Kept:
@@ -209,7 +209,7 @@ class _Comparison:
         gain = self._gain(finding.from_m, finding.to_m, spoilt)
         aspect = KINDS[finding.kind].aspect
         assert aspect is not None
-        told = self._of_note(self.earlier.notes[finding.note], note, {aspect})
+        outcome = self._of_note(self.earlier.notes[finding.note], note, {aspect})
         return Kept(
             text=note.text,
             note=now,
@@ -217,11 +217,11 @@ class _Comparison:
             line=note.line,
             from_m=finding.from_m,
             to_m=finding.to_m,
-            verdict=told.verdict,
-            confidence=told.confidence,
+            verdict=outcome.verdict,
+            confidence=outcome.confidence,
             finding=finding,
             gain=gain,
-            because=(*told.because, *self._clock(gain)),
+            because=(*outcome.because, *self._clock(gain)),
         )
 
     def _clock(self, gain: Gain | None) -> tuple[Message, ...]:
@@ -256,45 +256,45 @@ class _Comparison:
 
     # The verdict
 
-    def _verdict(self, before: tuple[int, int], now: tuple[int, int]) -> _Told:
+    def _verdict(self, before: tuple[int, int], now: tuple[int, int]) -> _Outcome:
         olds = [self.earlier.notes[n] for n in range(*before)]
         news = [self.later.notes[n] for n in range(*now)]
         if not news:
             return self._taken_out(now)
         if len(olds) == len(news):
-            told = [self._of_note(a, b, aspects_of(a, b)) for a, b in zip(olds, news, strict=True)]
+            outcomes = [self._of_note(a, b, aspects_of(a, b)) for a, b in zip(olds, news, strict=True)]
         else:
-            told = [self._of_note(None, b, {"grade", "direction"}) for b in news if b.is_corner]
-            told = told or [self._of_note(None, b, {"vertical"}) for b in news]
-        return _worst(told)
+            outcomes = [self._of_note(None, b, {"grade", "direction"}) for b in news if b.is_corner]
+            outcomes = outcomes or [self._of_note(None, b, {"vertical"}) for b in news]
+        return _worst(outcomes)
 
-    def _taken_out(self, now: tuple[int, int]) -> _Told:
+    def _taken_out(self, now: tuple[int, int]) -> _Outcome:
         """A note that was struck out: right if the later pass finds no corner missing there."""
         beside = range(max(now[0] - 1, 0), min(now[0] + 1, len(self.later.notes)))
         missing = [f for n in beside for f in self.on_note.get(n, []) if f.kind == "corner-uncalled"]
         if missing:
-            return _Told("too-fast", missing[0].confidence, missing[0].because)
-        return _Told("fits", NOTHING_FOUND, (message("Nothing is missing where the note was."),))
+            return _Outcome("too-fast", missing[0].confidence, missing[0].because)
+        return _Outcome("fits", NOTHING_FOUND, (message("Nothing is missing where the note was."),))
 
-    def _of_note(self, old: Note | None, note: Note, aspects: set[Aspect]) -> _Told:
-        told: list[_Told] = []
+    def _of_note(self, old: Note | None, note: Note, aspects: set[Aspect]) -> _Outcome:
+        outcomes: list[_Outcome] = []
         for aspect in sorted(aspects):
             if aspect == "grade" and note.is_corner and note.grade is not None:
-                told.append(self._grade(old, note))
+                outcomes.append(self._grade(old, note))
             else:
-                told.append(self._by_findings(note, aspect))
-        return _worst(told)
+                outcomes.append(self._by_findings(note, aspect))
+        return _worst(outcomes)
 
-    def _by_findings(self, note: Note, aspect: Aspect) -> _Told:
+    def _by_findings(self, note: Note, aspect: Aspect) -> _Outcome:
         """What the later pass's findings say of one aspect of a note, if it can show that aspect."""
         for finding in self.on_note.get(note.index, []):
             kind = KINDS[finding.kind]
             if kind.aspect == aspect:
                 sure, verdict = max(finding.confidence, 0.5), "too-fast" if kind.too_much else "too-slow"
-                return _Told(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
+                return _Outcome(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
         if not self._shows(note, aspect):
-            return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
-        return _Told("fits", NOTHING_FOUND, (message("Nothing on the later pass speaks against it."),))
+            return _Outcome("cant-tell", 0.5, (message("This pass does not show it."),))
+        return _Outcome("fits", NOTHING_FOUND, (message("Nothing on the later pass speaks against it."),))
 
     def _shows(self, note: Note, aspect: Aspect) -> bool:
         review = self.later
@@ -307,7 +307,7 @@ class _Comparison:
         tie = review.lineup.tie_of.get(note.index)
         return tie is not None and tie.bend is not None and tie.sure >= SURE_ENOUGH
 
-    def _grade(self, old: Note | None, note: Note) -> _Told:
+    def _grade(self, old: Note | None, note: Note) -> _Outcome:
         """The three hypotheses of a grade, weighed."""
         later = self._shift(self.later, note.index, note)
         if later is None:
@@ -330,16 +330,16 @@ class _Comparison:
             radius_m=tie.bend.radius_m,
             speed_mps=tie.bend.speed_min_mps,
         )
-        return _Told(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
+        return _Outcome(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
 
-    def _not_measured(self, note: Note) -> _Told:
+    def _not_measured(self, note: Note) -> _Outcome:
         """What the later pass tells of a note that it measured no corner for: surely that there is none, or the other way."""
         findings = self.on_note.get(note.index, [])
         missing = next((f for f in findings if f.kind in ("corner-unmet", "direction")), None)
         if missing is None or missing.confidence < TELLS:
-            return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
+            return _Outcome("cant-tell", 0.5, (message("This pass does not show it."),))
         verdict: Verdict = "too-fast" if missing.kind == "direction" else "too-slow"
-        return _Told(verdict, missing.confidence, missing.because)
+        return _Outcome(verdict, missing.confidence, missing.because)
 
     def _shift(self, review: Review, index: int, called: Note) -> float | None:
         """How much more open a corner is than called, in scatters, as one pass measured it; ``None`` where it did not."""
@@ -374,15 +374,15 @@ def _usual_entry(review: Review) -> float:
     return float(np.median(entries)) if entries else 0.0
 
 
-def _worst(told: Sequence[_Told]) -> _Told:
+def _worst(outcomes: Sequence[_Outcome]) -> _Outcome:
     """What is said of several parts at once: too fast before too slow before what can't be told; fits where all do."""
     for verdict in ("too-fast", "too-slow", "cant-tell"):
-        of = [t for t in told if t.verdict == verdict]
+        of = [t for t in outcomes if t.verdict == verdict]
         if of:
             return max(of, key=lambda t: t.confidence)
-    if not told:
-        return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
-    return min(told, key=lambda t: t.confidence)
+    if not outcomes:
+        return _Outcome("cant-tell", 0.5, (message("This pass does not show it."),))
+    return min(outcomes, key=lambda t: t.confidence)
 
 
 def aspects_of(old: Note, new: Note) -> set[Aspect]:

@@ -33,13 +33,13 @@ def _held_against(finding: Finding, others: Sequence[Witness]) -> Finding:
     agree, against = sum(shown), sum(silent)
     if not agree and not against:
         return finding
-    told = replace(finding, because=(*finding.because, _words(agree, against)))
+    weighed = replace(finding, because=(*finding.because, _words(agree, against)))
     if finding.kind == "corner-uncalled":
         # What other lines show of that is in it already (mirkle.core.joint.joint_alignment).
-        return told
+        return weighed
     confidence = (1 - (1 - finding.confidence) * 0.5**agree) * 0.75**against
     one_against_another = finding.severity == "change" and against > agree
-    return replace(told, confidence=confidence, severity="check" if one_against_another else finding.severity)
+    return replace(weighed, confidence=confidence, severity="check" if one_against_another else finding.severity)
 
 
 def _same(a: Finding, b: Finding) -> bool:

@@ -21,7 +21,7 @@ from mirkle.core.recording.model import Floats
 
 # A place that another pass shows is good to this: two lines begin a bend apart, and two counts of metres are out by a few.
 SHOWN_SD_M, SURELY_SHOWN = 8.0, 0.9
-# So far about a bend another line's is looked for; it is there if it turns by this share.
+# A bend of another pass is looked for within this distance (m); it is the same bend from this share of the turn on.
 ABOUT_M, TURNS_AS_MUCH = 12.0, 0.5
 # How often another pass shows a corner of the road, and how often what was one driver's swerve. # common practice
 CORNER_SHOWN, SWERVE_SHOWN = 0.97, 0.1

@@ -13,21 +13,23 @@ from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Called, Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
+from mirkle.core.stats import normal_cdf
 
 # A crew that calls late by habit is held to a call a second later still. # common practice
 LATE_FOR_HABIT_S = 1.0
-# A call that comes so near its corner, and so many of the crew's own spreads later than it likes, is a slip as well.
-NEARLY_TOO_LATE_S = 2.0
+# A call this close to its corner (s), and later than this crew's habit by `late_spreads`, is late as well.
+NEARLY_TOO_LATE_S = 1.8
 EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
-# Less sure of its corner than this, no call is more than a check.
-WELL_PLACED = 0.9
-# Of a note whose corner is less sure, or whose time is less well known, nothing is said; a call so long behind its corner is another's, and
-# the first calls are given while the car stands.
-PLACED, COARSELY_KNOWN_S, LONG_BEHIND_S, AT_THE_START_M = 0.6, 1.5, -3.0, 200.0
-# No clock is known better than to half of this, seconds.
-LEAST_CLOCK_S = 0.3
-# Braking begins so far before a corner, and a car slows by so much. # common practice
+# No timing is judged where the note's corner is less sure (probability) or its time less well known (s). A call that came longer ago is
+# another note's (s), and the first calls come while the car stands (m).
+PLACED, COARSELY_KNOWN_S, LONG_BEHIND_S, AT_THE_START_M = 0.9, 1.5, -3.0, 200.0
+# How sure a late call is. Crews have their corner begin before its arc does: a lead that is measured from the arc is too little below the
+# first (s), with the second as its standard deviation (s). # from training worlds
+TOO_LITTLE_S, OF_PLACE_S = 1.9, 0.36
+# No timing is surer than this, and an early call is a matter of taste.
+MOST_SURE, EARLY_SURE = 0.95, 0.5
+# Braking begins this far before a corner (m), with this deceleration (m/s²). # common practice
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
 
@@ -68,13 +70,12 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     note, habit, clock_sd_s = case.notes[tie.note], case.usual_lead.seconds, case.clock.uncertainty_s
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
-    # A note that may belong elsewhere was perhaps called in time for its own corner.
-    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.parameters.late_s and tie.sure > WELL_PLACED
+    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.parameters.late_s
     because = [_lead_against_habit(lead, habit, max(0.0, lead) * speed)]
     because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
-    surely = 0.5 + 0.5 * (case.parameters.late_s - lead) / max(2 * clock_sd_s, LEAST_CLOCK_S)
+    surely = normal_cdf((TOO_LITTLE_S - lead) / float(np.hypot(OF_PLACE_S, clock_sd_s))) if late else EARLY_SURE
     return Finding(
         id=f"call@{note.index}",
         kind="call-late" if late else "call-early",
@@ -82,9 +83,9 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=message("{lead_s:.1f} s before", lead_s=lead) if lead >= 0 else message("{late_s:.1f} s too late", late_s=-lead),
-        met=message("you like {habit_s:.1f} s", habit_s=habit),
+        met=message("you need {habit_s:.1f} s", habit_s=habit),
         severity=_severity(late, urgent),
-        confidence=tie.sure * float(np.clip(surely, 0.5, 0.95)),
+        confidence=tie.sure * min(float(surely), MOST_SURE),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
         proposal=case.proposed(note, Rewording(caution="early")) if asks else None,
@@ -96,10 +97,10 @@ def _lead_against_habit(lead: float, habit: float, met_m: float) -> Message:
     """How long before its corner a note was called, and how long before this crew likes it."""
     if lead < 0:
         return message(
-            "Called {late_s:.1f} s too late, already in the corner. You like {habit_s:.1f} s before it.", late_s=-lead, habit_s=habit
+            "Called {late_s:.1f} s too late, already in the corner. You need {habit_s:.1f} s before it.", late_s=-lead, habit_s=habit
         )
     return message(
-        "Called {lead_s:.1f} s before the corner, {met_m:.0f} m at that speed. You like {habit_s:.1f} s.",
+        "Called {lead_s:.1f} s before the corner, {met_m:.0f} m at that speed. You need {habit_s:.1f} s.",
         lead_s=lead,
         met_m=met_m,
         habit_s=habit,

@@ -28,8 +28,8 @@ from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.stats import logistic
 
-# From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
-# missing; one corner fewer needs so much more road.
+# A page is missing from this many uncalled corners on, with hardly a note between them, and where the road is longer than called by
+# this share and by these metres; with one corner fewer, by this much more (m).
 PAGE, LONGER_SHARE, LONGER_M, A_CORNER_FEWER_M = 4, 1.2, 150.0, 150.0
 OF_A_CORNER = frozenset(name for name, kind in KINDS.items() if kind.of_a_corner)
 TWICE_SURE = 0.9

@@ -19,7 +19,8 @@ from mirkle.core.notes.model import Note
 CALLS_BOTH = ("change over",)
 # The second corner of a compound begins this near behind the first. # common practice
 DIRECTLY_M = 60.0
-# So many times at least, and at so many of the notes with the word, a bend the other way follows that no note calls.
+# A word means a compound where it stands at least this often, and at least this share of the notes with it are followed by an uncalled
+# bend the other way.
 LEAST, SHARE = 3, 0.7
 
 

@@ -17,18 +17,18 @@ from mirkle.core.notes.rewording import Rewording
 from mirkle.core.speech.delivery import corner_words
 from mirkle.core.stats import normal_cdf
 
-# The speed at which a car comes at a bend is read so far ahead, and counted in shares of so many km/h.
+# The approach speed is read this far before a bend (m); it weighs as a share of this speed (km/h).
 APPROACH_M, APPROACH_KMH = 60.0, 100.0
 # How sure another side is where the bend hardly turns, and what it costs a car.
 HARDLY_TURNS_SURE, OTHER_SIDE_RISK = 0.6, 4.0
-# A corner that is none leaves so many metres to the distances about it.
+# Length of road that a corner note without a corner takes from the distances around it (m).
 A_CORNER_M = 15.0
 # What a crew would rewrite: a grade. # common practice
 A_GRADE = 1.0
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 15.0
-# One that is not clear still shows where it is so many scatters off.
+# A bend that turns little still shows from this many scatters on.
 BEYOND_DOUBT = 2.8
 # Where the radius is known no better than this, nothing is more than a check.
 BLURRED = 0.35
@@ -277,7 +277,7 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
 
 
 def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], turn: float, sure: float, *, clear: bool) -> Finding:
-    """The finding that no corner answers a note between two places, where the car turned by so much."""
+    """The finding that no corner answers a note between two places, where the car turned by an angle."""
     from_m, to_m = between
     seen = message("the car turned only {turn_deg:.0f}°", turn_deg=turn) if turn >= 1 else message("the car drove straight on")
     because = message(

@@ -17,7 +17,7 @@ from mirkle.core.messages import message
 from mirkle.core.notes.model import Note
 from mirkle.core.stats import logistic
 
-# Whoever calls fewer than one in five of a thing, and leaves out at least so many, does so by habit. # common practice
+# A crew that calls under this share of a feature, and leaves out at least this many, omits it on purpose. # common practice
 CALLED_SHARE, LEAST_LEFT_OUT = 0.2, 5
 # The kinds that a crew may leave out by habit, and the word by which its notes would call them.
 MAY_BE_HABIT = {"crest-uncalled": "crest", "dip-uncalled": "dip", "bump-uncalled": "bump", "opens-uncalled": "opens"}

@@ -20,12 +20,12 @@ CLEARLY_UNUSED = 0.5
 LEAST_SECONDS, FASTER_BY = 0.2, 1.12
 # Bends that turn less, or are wider, limit no speed.
 SPARE_TURNS_DEG, SPARE_RADIUS_M = 15.0, 180.0
-# A note calls a fast corner from so many grades below flat out on; a driver was surprised who slowed to so much of what such corners carry.
-# Braking that begins so little ahead of a corner is for that corner.
+# A note calls a fast corner from this far below flat out on (grades); the driver was surprised where he slowed to this share of the
+# usual corner speed; braking that begins less far ahead of a corner belongs to it (m).
 CALLED_FAST, SLOWED_TO, BRAKED_AHEAD_M = 2.2, 0.87, 15.0
 # A cut straightens a clear corner by about half a grade. # from three worlds not our own
 CUT_WIDER, CUT_TURNS_DEG = 0.45, 25.0
-# Braking for the next corner begins so far ahead of what it needs. # common practice
+# A driver brakes this much before he needs to (m). # common practice
 BRAKES_EARLY_M = 30.0
 # How sure a surprise, spare grip and a cut are, and what each costs a car.
 SURPRISE_SURE, SPARE_SURE, CUT_SURE = 0.25, 0.65, 0.6

@@ -296,7 +296,7 @@ class JudgingContext:
 
 # A note surer of its bend than this surely has that bend.
 SURELY_PAIRED = 0.8
-# A finding about a place is found again where it was to so many metres.
+# Two findings about a place are the same within this distance (m).
 SAME_PLACE_M = 20
 # A danger is said from here on; what is less sure and as grave is a check.
 DANGER_SURE = 0.6

@@ -15,14 +15,15 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 
-# A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
-# are all there is. So much more has to speak for a finding beside one.
+# A bend that turns less has uncertain ends: the 90th percentile of their error is 14 m instead of 8, and 20 to 30 m with positions
+# alone. Distances next to one are divided by the last number before they are judged.
 GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 SMALLEST_DIFFERENCE_M = 15.0
 # A distance that is off by more of what was called is more than a question, between bends that turn by more than hardly.
 FAR_OFF, HARDLY_TURNS_DEG = 0.4, 12.0
-# A distance that may have a zero too many is longer by more scatters than this, between two notes that are surely paired.
-FAR_TOO_LONG = 3.0
+# A distance that may have a zero too many is longer by more scatters than this; a single one is asked about between notes that are
+# paired at least this surely.
+FAR_TOO_LONG, PERHAPS_PAIRED = 3.0, 0.5
 # A distance is a usual one within this many standard deviations.
 USUAL_SPREADS = 2.0
 # What is surely wrong by itself has a zero too many where a tenth of it comes about right.
@@ -31,7 +32,7 @@ ABOUT = 2.0
 ZERO_SURE = 0.9
 # Nothing is said of a distance that is off by less than this share of what was called.
 LEAST_SHARE = 0.25
-# What a wrong distance costs a car, for each so many metres, and how much more where less road comes than was called.
+# What a wrong distance costs a car: this much for each of these metres, times the last number where there is less road than called.
 RISK, RISK_OVER_M, SHORTER_COSTS = 0.3, 50.0, 1.5
 
 
@@ -135,16 +136,19 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
     has a zero too many, and with several which one.
     """
     before, after = case.lineup.tie_of[gap.note], case.lineup.tie_of[gap.next_note]
-    if before.bend is None or after.bend is None or min(before.sure, after.sure) < SURELY_PAIRED:
+    note = max(case.notes[gap.note : gap.next_note], key=lambda n: n.distance_m or 0)
+    # A sum of several distances scatters widely: it has to come out right, between two sure notes. A tenth of a single one is so far from
+    # the rest of it that the exact bend hardly matters.
+    alone, sure = called_m == note.distance_m, min(before.sure, after.sure)
+    if before.bend is None or after.bend is None or sure < (PERHAPS_PAIRED if alone else SURELY_PAIRED):
         return None
     # The more road of both ways to measure speaks less for it.
     met_m = max(after.bend.from_m - before.bend.to_m, 0.0)
     expected, scatter = _usual(case.lineup.distances, called_m)
-    note = max(case.notes[gap.note : gap.next_note], key=lambda n: n.distance_m or 0)
     if not note.distance_m or note.distance_m % 100 or (expected - met_m) / scatter < FAR_TOO_LONG:
         return None
     metres = note.distance_m // 10
-    if not _fits(case, called_m - note.distance_m + metres, met_m):
+    if not _fits(case, called_m - note.distance_m + metres, met_m, ABOUT if alone else 1.0):
         return None
     return Finding(
         id=f"distance@{note.index}",
@@ -154,8 +158,8 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
         to_m=max(after.bend.from_m, before.bend.to_m + 1.0),
         called=message("{written_m:.0f}", written_m=note.distance_m),
         met=message("{met_m:.0f} m", met_m=met_m),
-        severity="check" if case.coarse else "change",
-        confidence=ZERO_SURE,
+        severity="check" if case.coarse or sure < SURELY_PAIRED else "change",
+        confidence=ZERO_SURE * sure,
         risk=_risk(metres - note.distance_m),
         because=(
             message(
@@ -177,7 +181,7 @@ def _risk(off_m: float) -> float:
 
 
 def _fits(case: JudgingContext, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
-    """Whether a distance as met is a usual one for what was called, or within so many times what is."""
+    """Whether a distance as met is a usual one for what was called, or within a multiple of what is."""
     expected, scatter = _usual(case.lineup.distances, called_m)
     return abs(met_m - expected) < spreads * USUAL_SPREADS * scatter
 

@@ -68,13 +68,13 @@ def measure_of(yardsticks: Sequence[Yardstick]) -> str:
 
 def _fit(name: str, measure: Floats, called: Floats) -> Yardstick:
     order = np.argsort(measure, kind="stable")
-    told = np.empty(len(called))
-    told[order] = monotone(called[order], np.ones(len(called)))
-    off = called - told
+    fitted = np.empty(len(called))
+    fitted[order] = monotone(called[order], np.ones(len(called)))
+    off = called - fitted
     return Yardstick(
         name=name,
         rank_correlation=rank_correlation(measure, called),
-        kappa=quadratic_kappa(np.rint(called), np.rint(told)),
+        kappa=quadratic_kappa(np.rint(called), np.rint(fitted)),
         scatter=robust_sd(off, 0.0),
         count=len(called),
     )

@@ -19,10 +19,11 @@ PLAIN_GRIP_MPS2, PLAIN_BRAKING_MPS2 = 6.0, 5.0
 # The grip that a crew uses in its quicker corners, not its single best moment.
 GRIP_PERCENTILE = 80.0
 AROUND_M, EVERY_M = 1500.0, 500.0
-# Bends that show what grip was used: surely paired, that turn, and are not wide; so few of them show nothing, and where few are near
-# the whole stage counts for so many.
+# Bends that show the grip that was used: how sure their pair is, the least turn (°), the widest radius (m), how few show nothing; and
+# how many bends the whole stage counts for where few are near.
 PAIRED, TURNS_DEG, WIDEST_M, LEAST_BENDS, BORROWED_BENDS = 0.5, 15.0, 220.0, 8, 6.0
-# Slower than this is lifting; the harder braking of a crew, where there are so many metres of it. # from training worlds
+# Deceleration above which a driver brakes and does not only lift (m/s²), the percentile that stands for his hard braking, and the least
+# road with braking (m). # from training worlds
 LIFTING_MPS2, BRAKING_PERCENTILE, LEAST_BRAKED_M = 1.5, 70.0, 30
 PULL_MPS2 = 3.0
 

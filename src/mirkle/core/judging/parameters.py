@@ -34,7 +34,7 @@ class Parameters:
     said_missing: float = _number(0.4, "probability", 0.2, 0.6)
     tightens_spreads: float = _number(2.9, "standard deviations", 2.3, 3.4)
     late_s: float = _number(1.25, "seconds", 0.75, 1.75, TRADE)
-    late_spreads: float = _number(4.0, "spreads", 3.0, 5.0)
+    late_spreads: float = _number(3.0, "spreads", 2.7, 3.6)
     slip_share: float = _number(0.02, "of all calls", 0.01, 0.04, TRADE)
     unused_grip: float = _number(0.68, "of the usual grip", 0.6, 0.75, TRADE)
 

@@ -14,16 +14,17 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
 
-# Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
+# Pace is lost from this share of the usual grip down, and found again from the second up, in this many bends in a row.
 LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
-# A bend that turns less shows no pace; a slow part reaches so far beyond its bends.
+# The least turn of a bend that shows pace (°); a slow part reaches this far beyond its bends (m).
 TURNS_DEG, BESIDE_M = 12.0, 30.0
 LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
-# A tail that comes round by so much beyond the usual slip is an incident, but in a corner that is turned by the handbrake.
+# An incident: sideslip beyond the usual by this much (rad), outside corners turned by the handbrake (radius under, m), until it is
+# caught again (m).
 LOST_TAIL_RAD, BY_HANDBRAKE_M, CAUGHT_M = 0.35, 22.0, 60.0
-# Such a corner is where the line is that tight over half of so many metres about it; the tail began to go so far ahead.
+# A handbrake corner is that tight over half of this window (m); the tail begins to slide this far ahead of it (m).
 HANDBRAKE_WITHIN_M, GOES_AHEAD_M = 41, 10.0
-# The launch takes so many metres, the finish begins so far ahead of it; what lies this far before a stop and behind it is left out.
+# Lengths that are left out: the launch, ahead of the finish, before and after a stop (m).
 LAUNCH_M, AT_FINISH_M, BEFORE_STOP_M, BEHIND_STOP_M = 60, 30.0, 80.0, 120.0
 # A stage of fewer such rows of bends has no usual pace.
 LEAST_ROWS = 3

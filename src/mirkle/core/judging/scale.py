@@ -22,7 +22,7 @@ PAIRED = 0.5
 MOST_TIMES_A_GRADE = 4.0
 # Grades from which a line through them is drawn, and how much a grade is wider at least, in logarithms of the radius.
 LEAST_GRADES, LEAST_SLOPE = 3, 0.05
-# Borders stand apart by so much at least, in logarithms; a measure is never less than this.
+# Least distance between the borders of two grades (ln), and least value of a measure: both only avoid a division by zero.
 APART, LEAST_MEASURE = 1e-3, 1e-3
 # The least and the greatest value of each measure that a bend on a stage has: metres, metres a second, degrees. # common practice
 BETWEEN = {"radius": (4.0, 900.0), "speed": (2.0, 70.0), "angle": (3.0, 220.0)}

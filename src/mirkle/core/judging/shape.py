@@ -29,7 +29,7 @@ STEADY_SHAPE, BORROWED_BENDS = (-0.07, 0.15), 10
 TIGHTER_HALF = 0.12
 # The easing at either end, in this share of the turn, is left out up to where most of its peak is reached.
 ENDS, OF_PEAK = 0.3, 0.7
-# The tightest part has to be so much tighter than the note promises, in grades, to be more than a check.
+# The tightest part has to be tighter than the note promises by this much (grades) to be more than a check.
 HALF_A_GRADE = 0.5
 # A change of radius that was called and does not show is mostly there: what nobody planted came up thirty times on training worlds.
 HARDLY = 0.25

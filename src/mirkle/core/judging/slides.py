@@ -10,7 +10,7 @@ from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
 from mirkle.core.stats import robust_sd
 
-# Off the crew's own usual slip by more than this, in radians, and by so many of its usual scatter.
+# A slide: sideslip beyond the crew's usual by this much (rad) and by this many of its scatters.
 LEAST_RAD, OF_SCATTER = 0.12, 2.5
 LEAST_TURN_DEG, LEAST_BENDS = 20.0, 12
 

@@ -22,25 +22,23 @@ from mirkle.core.stats import normal_cdf
 A_JUMP_S, LONG_JUMP_S = 0.2, 0.25
 # What a pass five per cent faster would do is worth a word.
 FASTER = 1.05
-# A feature so little behind a bend belongs to its note; one on a straight is put in so long.
+# A feature up to this far behind a bend belongs to the bend's note (m); length of an inserted note on a straight (m).
 STILL_AT_A_BEND_M, PUT_IN_M = 8.0, 5.0
 # How sure it is that a maybe is settled, that a called feature was not there, and that a flight was one; and what each costs a car: a
 # flight by its seconds over the last.
 SETTLED_SURE, UNMET_SURE, FLEW_SURE = 0.85, 0.6, 0.95
 SETTLED_RISK, UNMET_RISK, WOULD_FLY_RISK, FELT_RISK, FLIGHT_RISK, FLIGHT_S = 0.5, 0.2, 1.0, 0.3, 3.0, 0.4
-# A feature may be felt so far behind where its note's corner begins, and lies at a corner from so far ahead of it.
+# How far after the start of its corner a feature may be felt, and how far before a corner it still belongs to it (m).
 JUST_BEHIND_M, NEAR_A_CORNER_M = 15.0, 60.0
-# It is shown so far on both sides.
+# Margin that is shown on both sides of a feature (m).
 BESIDE_M = 12.0
 CONVEX = ("jump", "crest")
-# What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
-# calls, before it is known eight in ten. Less likely than the last it is no remark.
-# Nats that a call and a feature cost each when left alone, of one kind called by another's name (bumps and dips are called for each other
-# often enough), and by how far the feature lies from the corner, a nat for each so many metres. # common practice
+# Costs (nats) of assigning calls to features: a call without one, a feature without a call, one kind called by another's name (bumps and
+# dips often are), and one nat for each of these metres from the corner, up to a bound. # common practice
 CALL_ALONE, FEATURE_ALONE, OTHER_CONVEX, OTHER_BUMP, FAR_M, MOST_OFF = 4.0, 5.0, 2.5, 2.0, 80.0, 2.0
 # Windows overlap by a few notes: of more ways than this none but the best is ever needed.
 MOST_WAYS = 64
-# Log odds that crews at large call what turns the road by so much. # common practice
+# A turn of the road that half of all crews call (rad), and the slope of their log odds over its logarithm. # common practice
 USUAL_RAD, MOSTLY_CALLED = 0.06, 1.0
 # What turns the road by less than this over sixteen metres nobody calls. # common practice
 LEAST_CALLED_RAD, CLEARLY_THERE = 0.04, 0.9

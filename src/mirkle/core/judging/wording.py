@@ -16,7 +16,7 @@ from mirkle.core.speech.delivery import ReadOver, Spoken, corner_words, differin
 # It is the freshest evidence there is, and ready to be marked: ahead of what only sounds otherwise.
 CORRECTED_RISK = 1.0
 DISTANCE = ("distance",)
-# What is left out at so many notes and at so large a share of them is a habit. # common practice
+# Words left out at this many notes, and at this share of them, are a habit; how sure that is. # common practice
 LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
 
 

@@ -25,11 +25,11 @@ from mirkle.core.lineup.road import Road
 from mirkle.core.motion.spans import Pieces, Spans
 from mirkle.core.recording.model import Floats
 
-# How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
-# least so many metres. Notes that were left without a road owe some more.
+# How far before its first piece a note's predecessor may end: this share of the called metres, plus this many scatters, at least these
+# metres. Notes left without a road add to it.
 LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
-# A predecessor further back (behind a page that is missing) costs what one just in reach does, and so much a metre, as a distance that
-# nobody called.
+# A predecessor further back (after a missing page) costs as much as the last one in reach, and this much a metre (nats), like a
+# distance that nobody called.
 UNASKED, UNASKED_PER_M = 0.3, 0.004
 # No page is longer.
 MOST_MISSING_M = 3000.0
@@ -49,7 +49,8 @@ COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
 # The scatters at which a density counts nothing for its width: of a grade, and of a distance in metres.
 USUAL_SCATTER, USUAL_SPREAD_M = 0.5, 12.0
-# What a run costs that hardly turns, by so many degrees; one with a straight inside, by so many metres of easing; and one that cuts a bend.
+# Costs (nats) of a run that hardly turns, falling off over these degrees; of a straight inside a run, falling off over these metres of
+# easing; and of a run that cuts a bend.
 COST_OF_STRAIGHT, HARDLY_TURNED_DEG, COST_OF_EASING, EASING_M, COST_OF_CUTTING = 3.0, 4.0, 1.5, 10.0, 1.0
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0

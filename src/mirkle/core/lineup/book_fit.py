@@ -27,19 +27,19 @@ EVEN_NATS, SLOPE_NATS = 0.9, 0.06
 # A book that fits this closely, in nats a note and in grades, need not be held against others: on training worlds half of the
 # right ones do, and no other came nearer than 4.0 and 0.74.
 BEYOND_DOUBT_NATS, BEYOND_DOUBT_SCATTER = 3.2, 0.65
-# A part of the road answers where its notes gain so much more than the others, so many of them have a bend, and their grades
-# scatter by no more than this.
+# A part of the road answers the book where its notes gain this much more than the others (nats a note), at least this share of them
+# have a bend, and the scatter of their grades is at most this.
 PART_NATS, PART_PAIRED, PART_SCATTER = 0.4, 0.9, 0.9
 # Another reading of the notes is named where it gains as much as this on what stands.
 OTHERWISE_NATS = 0.6
 # Where fewer of them have a bend nothing of the book can be believed, however well those fit. # common practice
 LEAST_PAIRED = 0.5
-# Half of a book is the other half again where so many of its notes are the same.
+# Half of a book is the other half again from this share of equal notes on.
 SAME_AGAIN = 0.9
 LEAST_NOTES = 8
 # A book whose distances and bends add up to less of the road is of a part at most: whole ones reach over 0.8 to 1.25 of it.
 LEAST_REACH, TWICE_REACHES = 0.7, 1.5
-# So far beyond the first and last bend that a part of a book describes it still says what lies there.
+# A part of a book describes the road up to this far beyond its first and last bend (m).
 AT_ITS_ENDS_M = 30.0
 ROUNDS_FOR_OTHERS = 2
 

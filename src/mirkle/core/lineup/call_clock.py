@@ -23,14 +23,14 @@ EDGE_BEFORE_S = 0.15
 REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
 # A call dragged to its corner by hand and eye. # common practice
 SET_BY_HAND_S = 0.15
-# So many notes are read before the start, at leisure. # common practice
+# How many notes may be read before the start. # common practice
 AT_LEISURE = 3
 # A block of words that is less sure than the first says "go" no better than the second, and begins late by this share of what it is unsure.
 COARSE_S, COARSE_GO_S, BEGINS_LATE = 1.0, 0.8, 0.25
 # A call puts its note no nearer than this: metres, seconds of the lead's scatter, and at a speed of at least.
 PLACE_SD_M, LEAST_LEAD_SD_S, LEAST_MPS = 8.0, 0.6, 5.0
-# Fewer calls tell nothing of a clock; a drift is one that is so many times its own error. What sound and video are converted
-# between lies no further apart than 44.1 and 48 kHz.
+# The fewest calls that tell a clock; a drift is real from this many of its standard errors on; bounds of a wrong sampling rate: 44.1
+# against 48 kHz is the largest that occurs.
 LEAST_CALLS, DRIFT_SURE, LEAST_GAIN, MOST_GAIN = 8, 5.0, 0.002, 0.12
 
 
@@ -59,7 +59,7 @@ class Clock:
 
 
 def clock_of(
-    speech: Speech, said: Sequence[CallTime | None], place_s: Floats, drive: Segment, *, by_hand_s: float | None = None
+    speech: Speech, said: Sequence[CallTime | None], place_s: Floats, drive: Segment, *, set_offset_s: float | None = None
 ) -> Clock | None:
     """The offset between the clocks, and the drift where the calls show one.
 
@@ -67,7 +67,7 @@ def clock_of(
     ----------
     said : for each note when it was said, on the words' clock
     place_s : for each note when the car came to its place, on the recording's clock, nan where unknown, (notes,)
-    by_hand_s : the offset, where a hand set it
+    set_offset_s : the offset, where a hand set it
 
     ``go`` gives it to a few tenths of a second. Without it only the offset plus the crew's habitual lead can be seen,
     so the usual lead is taken off and its spread between crews goes into the uncertainty. Where both are there, ``go`` is believed, and
@@ -78,8 +78,8 @@ def clock_of(
     known[:AT_LEISURE] = False
     early, driven_s = early[known], place_s[known] - drive.start_s
     gains = gains_of(early, driven_s)
-    if by_hand_s is not None:
-        return Clock(by_hand_s, SET_BY_HAND_S, "hand", gains, drive.start_s)
+    if set_offset_s is not None:
+        return Clock(set_offset_s, SET_BY_HAND_S, "hand", gains, drive.start_s)
     if speech.tied is not None:
         return Clock(*speech.tied, "sound", gains, drive.start_s)
     by_lead = _by_lead(early - gains * driven_s, [s.uncertainty_s for s in said if s is not None])

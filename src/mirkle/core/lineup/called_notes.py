@@ -28,8 +28,8 @@ LINK_M, EACH_NOTE_M, LINK_SD_M = 8.0, 5.0, 6.0
 DISTANCE_FREEDOM, LONG_TAILS = 3.0, 2.0
 # How far the logarithm of a bend's length scatters about what the note says of it, and a call's place in its own scatters.
 LENGTH_SCALE, CALL_SCALE = 0.551, 1.2247
-# A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; the scale of what lies below.
-# From training worlds and those of pairing.md, 97 of 100 turn more.
+# A square turns at least this much (°), each grade wider by this factor less, on a scale to six; scale of the lower tail (ln). From
+# training worlds and those of pairing.md: 97 of 100 turn more.
 SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCALE = 40.0, 0.42, 0.1768
 LENGTH_WORDS = {"short": 0.6, "medium": 1.2, "half long": 1.3, "long": 1.6, "very long": 2.3, "extra long": 3.2, "extra extra long": 4.2}
 
@@ -188,7 +188,7 @@ def grade_cost(off: Floats) -> Floats:
 
 
 def distance_cost(off: Floats) -> Floats:
-    """-ln of how likely a distance is that lies so many scatters from the called one, with Student's tails, (n,)."""
+    """-ln of how likely a distance is, by how many scatters it lies from the called one, with Student's tails, (n,)."""
     return student_cost(off, DISTANCE_FREEDOM)
 
 
@@ -203,5 +203,5 @@ def turn_cost(log_short: Floats) -> Floats:
 
 
 def call_cost(off: Floats) -> Floats:
-    """-ln of how likely a place is that lies so many scatters from where the call puts it, (n,)."""
+    """-ln of how likely a place is, by how many scatters it lies from where the call puts it, (n,)."""
     return student_cost(off / CALL_SCALE, LONG_TAILS)

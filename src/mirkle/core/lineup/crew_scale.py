@@ -35,7 +35,7 @@ PLAIN_SCATTER, FIRST_SCATTER, SCATTERS = 0.9, 0.6, (0.25, 1.2)
 # Weight of the prior, counted in pairs: on the intercept (nearly none), on the slopes of both radii, and on those of angle and length,
 # which are 0 in the plain scale.
 BEGINS_BELIEF, RADIUS_BELIEF, ANGLE_BELIEF = 0.05, 2.0, 6.0
-# Fewer pairs fit no scale; the fit goes round so often; pairs less sure than this don't tell the scatter.
+# The fewest pairs that fit a scale; rounds of the robust fit; the least trust of a pair that counts for the scatter.
 LEAST_PAIRS, FIT_ROUNDS, TELLS_SCATTER = 6, 12, 0.3
 
 
@@ -119,14 +119,14 @@ def fit_yardstick(runs: Spans, position: Floats, trust: Floats, plain: GradeYard
     prior = np.diag([BEGINS_BELIEF, RADIUS_BELIEF, RADIUS_BELIEF, ANGLE_BELIEF, ANGLE_BELIEF, SIDES_ALIKE])
     weights: Floats = start
     scatter = FIRST_SCATTER
-    told = trust > TELLS_SCATTER if (trust > TELLS_SCATTER).any() else np.ones(len(trust), dtype=bool)
+    clear = trust > TELLS_SCATTER if (trust > TELLS_SCATTER).any() else np.ones(len(trust), dtype=bool)
     for _ in range(FIT_ROUNDS):
         z = (position - x @ weights) / scatter
         robust = trust * student_weights(z)
         normal = (x * robust[:, None]).T @ x + prior
         weights = np.asarray(np.linalg.solve(normal, (x * robust[:, None]).T @ position + prior @ start), dtype=float)
         rest = np.abs(position - x @ weights)
-        scatter = float(np.clip(robust_sd(rest[told], 0.0), *SCATTERS))
+        scatter = float(np.clip(robust_sd(rest[clear], 0.0), *SCATTERS))
     out = weights.copy()
     out[0] -= float(middle @ weights[1:])
     return GradeYardstick(weights=out, scatter=scatter, count=len(position))
@@ -161,8 +161,8 @@ PLAIN_GAPS = GapYardstick(offset_m=0.0, factor=1.0, base_m=8.0, share=0.15, link
 
 # Where bends begin for a crew, give or take metres, and how good its odometer is, as a share. # common practice
 OFFSET_SD_M, FACTOR_SD = 8.0, 0.04
-# Fewer distances fit none of their own, nor fewer link words; the fit goes round so often, the scatter once in so many. A word's low,
-# middle and high metres are these percentiles.
+# The fewest distances and link words that are fitted; rounds of the fit, and how often among them the scatter is renewed; the
+# percentiles that stand for a link word's low, middle and high metres.
 LEAST_DISTANCES, LEAST_LINKS, DISTANCE_ROUNDS, SCATTER_EACH, OF_LINKS = 8, 4, 3, 4, (10, 50, 90)
 # Scatters of a distance that are tried: metres, and shares of the distance called.
 BASES_M, SHARES = (a.ravel() for a in np.meshgrid(np.linspace(2.5, 12.0, 20), np.linspace(0.02, 0.14, 7)))

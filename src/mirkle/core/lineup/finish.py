@@ -14,7 +14,7 @@ from mirkle.core.notes.model import Note, Reading
 
 # A driver holds the throttle to the finish board and lifts just behind it. # common practice
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
-# Farther from the noted finish than so many of its standard deviations, the lift was for something else.
+# A lift further from the noted finish than this many standard deviations was for something else.
 SAME_PLACE = 3.0
 SURE, LEAST_LIKELY = 0.5, 0.02
 

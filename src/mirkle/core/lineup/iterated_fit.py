@@ -81,7 +81,7 @@ def _windows_by(calls: CalledNotes, road: Road, distances: GapYardstick) -> Wind
     return windows
 
 
-# Where a part of a book may lie, its called metres are good to this share and so many metres.
+# Where a part of a book may lie: its called metres are good to this share, plus these metres.
 SHARE_OF_CALLED, SLACK_M = 0.85, 150.0
 
 

@@ -18,8 +18,9 @@ from mirkle.core.notes.book_metres import laid_out_m
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
-# A feature is called at its corner though it comes so far before it or behind its end, so much farther where it stands behind the distance
-# ("100 over crest"), but hardly in the next bend; one without a corner reaches so far into the bends on both sides. # common practice
+# How far before its corner and behind its end a feature may come and still be called there (m); how far when it stands behind the
+# distance ("100 over crest"); at least how far behind; how far into the next bend, and, without a corner, into the bends on both sides.
+# # common practice
 BEFORE_M, BEHIND_M, CARRIED_M, LEAST_BEHIND_M, INTO_NEXT_M, INTO_BENDS_M = 30.0, 45.0, 60.0, 20.0, 10.0, 25.0
 
 

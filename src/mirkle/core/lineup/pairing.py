@@ -137,7 +137,8 @@ def _surely_on_a_bend(tie: Pairing) -> bool:
     return tie.bend is not None and tie.sure > SURE_ENOUGH
 
 
-# A rank correlation so many of its standard deviations off nought tells the sense; else one sense has to be likelier by so many nats.
+# A rank correlation beyond this many standard deviations tells the sense of the grades; otherwise one sense has to be likelier by these
+# nats.
 CLEARLY_RANKED, CLEARLY_LIKELIER_NATS = 3.0, 30.0
 LEAST_NUMBERED = 12
 # No correlation is taken for closer than this; and how sure a sense is that the road shows.

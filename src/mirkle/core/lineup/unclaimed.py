@@ -1,8 +1,10 @@
 """Whose is a bend that no note claimed: a corner that nobody called, a part of a noted one, the driver's, or left out by habit.
 
 Five hypotheses compete for each such bend, each with what speaks for it as a sum of evidence times weight; the probabilities are
-their softmax (a conditional logit). The evidence of the first three are differences of the costs with which the alignment
-works, so they are in nats; the weights are fitted by ``bench/fit.py`` on worlds whose truth is known. See docs/pairing.md.
+their softmax (a conditional logit). A driver has two kinds of bends of his own: he wanders a little on a straight (``swerve``), or catches
+the car behind a corner that he took too fast (``catch``); they are weighed apart and reported together. The evidence of the first three
+are differences of the costs with which the alignment works, so they are in nats; the weights are fitted by ``bench/fit.py`` on worlds
+whose truth is known. See docs/pairing.md.
 """
 
 from __future__ import annotations
@@ -19,32 +21,37 @@ from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
 
 WHOSE = ("missing", "before", "behind", "swerve", "habit")
-# Where evidence is looked for: metres before a bend for a slide, and for what the speed was.
-SLID_BEFORE_M, SPEED_BEFORE_M = 35.0, 20.0
-# Bends are alike to a crew within so much of a grade.
+CATCH = "catch"
+HYPOTHESES = (*WHOSE, CATCH)
+# A slide is looked for over this length before a bend (m).
+SLID_BEFORE_M = 35.0
+# Two bends are alike to a crew within this distance (grades).
 ALIKE = 0.7
 # A bend that begins further from the end of another is no part of it. # common practice
 MOST_APART_M = 100.0
-# Evidence beyond so many nats says no more.
+# Evidence is capped at this size (nats).
 MOST_NATS = 6.0
-# What evidence is counted in: turns in logarithms of this, metres apart in steps of so many, slides in steps of so many degrees.
+# A bend from this turn on shows how a driver slows for his corners (°).
+CLEAR_DEG = 20.0
+# Units of evidence: the turn that ln counts from (°), a step of distance (m), a step of sideslip (°).
 TURN_DEG, APART_STEP_M, SLID_STEP_DEG = 30.0, 20.0, 10.0
 # Where each is cut off: degrees of turn below, metres apart, other bends beside it, grades beyond the top.
 LEAST_TURN_DEG, APART_M, MOST_OTHERS, OPEN = 5.0, (-10.0, 150.0), 3, (-3.0, 2.0)
-# And: seconds below, the share of the speed that was slowed by, degrees of slide, metres of length below.
+# And: seconds below, the share of the speed that was lost inside, degrees of slide, metres of length below.
 LEAST_S, SLOWED, MOST_SLID_DEG, LEAST_M = 0.2, (-0.2, 0.8), 30.0, 3.0
-# A bend is tighter than a noted one by this, in grades; and what was never left out, or always, counts as so much of one.
+# A bend is tighter than a noted one by this much (grades); pseudo-count of a kind that was never left out, or never called.
 TIGHTER_BY, OF_NONE = 0.3, 0.3
 # No bend is straighter, 1/m.
 STRAIGHT_PER_M = 1e-4
 
 # What each piece of evidence weighs, by hypothesis; from bench/fit.py.
 WEIGHTS: dict[str, dict[str, float]] = {
-    "missing": {"turn": 1.49, "others": -0.62},
-    "before": {"always": 5.29, "apart": -2.09, "distance": -1.0, "length": -1.22, "dip": -3.23, "said": 1.55, "turn": -0.52},
-    "behind": {"always": 4.39, "apart": -2.35, "distance": -1.0, "length": -2.44, "dip": -3.08, "said": 1.98, "call": -1.0, "turn": 0.17},
-    "swerve": {"always": -0.71, "seconds": -0.82, "slowed": -3.62, "slid": 0.16},
-    "habit": {"always": 0.8, "alike": 1.0, "open": 1.19},
+    "missing": {"turn": 1.48, "others": -0.47},
+    "before": {"always": 4.94, "apart": -1.47, "distance": -1.0, "length": -1.47, "dip": -2.24, "said": 0.58, "turn": 0.0},
+    "behind": {"always": 5.35, "apart": -2.08, "distance": -1.0, "length": -2.23, "dip": -2.81, "said": 1.69, "call": -1.0, "turn": -1.03},
+    "swerve": {"always": -11.1, "turn": -15.8, "slowed": -4.4},
+    "catch": {"always": -2.47, "seconds": -0.71, "slowed": -16.3, "slid": 0.33},
+    "habit": {"always": 0.89, "alike": 1.0, "open": 1.08},
 }
 
 
@@ -70,6 +77,7 @@ def weighed(evidence: Evidence, weights: dict[str, dict[str, float]] = WEIGHTS) 
     most = max(score.values())
     odds = {name: float(np.exp(s - most)) for name, s in score.items()}
     total = sum(odds.values())
+    odds["swerve"] = odds.get("swerve", 0.0) + odds.get(CATCH, 0.0)
     return UnclaimedOdds(**{name: odds.get(name, 0.0) / total for name in WHOSE})
 
 
@@ -110,6 +118,9 @@ class _Asked:
         self.slid = beyond_usual(profile)
         self.called_positions = np.array([c.position for c in paired])
         self.left_positions = np.array([position for _, position in left])
+        # What this pass loses in its own corners: who never slows for one doesn't slow for another.
+        clear = [self._lost_in(c.bend) for c in paired if c.bend.turn_deg > CLEAR_DEG]
+        self.usually_lost = float(np.median(clear)) if clear else 0.0
 
     def evidence(self, which: int) -> Evidence:
         """What speaks for each hypothesis about one bend."""
@@ -121,7 +132,7 @@ class _Asked:
         open_by = position - self.calls.school.top + 1.0
         out: Evidence = {
             "missing": {"turn": _turn(bend), "others": float(min(others, MOST_OTHERS))},
-            "swerve": self._swerve(bend),
+            **self._of_the_driver(bend),
             "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(open_by, *OPEN))},
         }
         if before is not None and self._beside(before, bend):
@@ -193,21 +204,29 @@ class _Asked:
         lesser = min(float(bent[0]), float(bent[-1]), 1.0 / own.radius_m, 1.0 / bend.radius_m)
         return float(np.clip(1.0 - float(bent.min()) / max(lesser, STRAIGHT_PER_M), 0.0, 1.0))
 
-    def _swerve(self, bend: Bend) -> dict[str, float]:
-        """What speaks for the driver: how quick it was, whether he slowed for it, and slid before it."""
-        at = np.array([bend.from_m, bend.to_m, max(0.0, bend.from_m - SPEED_BEFORE_M)])
-        first_s, last_s, _ = np.interp(at, self.profile.distance_m, self.profile.time_s)
-        came = float(np.interp(at[2], self.profile.distance_m, self.profile.speed_mps))
+    def _of_the_driver(self, bend: Bend) -> Evidence:
+        """What speaks for the driver: how little it turned, how quick it was, whether he slid before it, and whether he still slowed in it
+        as in his corners.
+
+        Whoever comes into a corner is still slowing for it; whoever catches a car gains speed. What was lost before its beginning says
+        nothing: behind a corner that was taken too fast it was lost for that one.
+        """
+        first_s, last_s = np.interp([bend.from_m, bend.to_m], self.profile.distance_m, self.profile.time_s)
         slid = 0.0
         if self.slid is not None:
             near = self.slid[int(max(0.0, bend.from_m - SLID_BEFORE_M)) : int(bend.from_m) + 1]
             slid = float(np.degrees(np.abs(near).max())) if len(near) else 0.0
+        slowed = self._lost_in(bend) - self.usually_lost
+        seconds = float(np.log(max(last_s - first_s, LEAST_S)))
         return {
-            "always": 1.0,
-            "seconds": float(np.log(max(last_s - first_s, LEAST_S))),
-            "slowed": float(np.clip((came - bend.speed_min_mps) / max(came, 1.0), *SLOWED)),
-            "slid": min(slid, MOST_SLID_DEG) / SLID_STEP_DEG,
+            "swerve": {"always": 1.0, "turn": _turn(bend), "slowed": slowed},
+            CATCH: {"always": 1.0, "seconds": seconds, "slowed": slowed, "slid": min(slid, MOST_SLID_DEG) / SLID_STEP_DEG},
         }
+
+    def _lost_in(self, bend: Bend) -> float:
+        """The share of the speed at its beginning that is lost inside a bend."""
+        came = float(np.interp(bend.from_m, self.profile.distance_m, self.profile.speed_mps))
+        return float(np.clip((came - bend.speed_min_mps) / max(came, 1.0), *SLOWED))
 
     def _alike(self, position: float) -> float:
         """The log odds with which this crew leaves such bends out, this one aside."""

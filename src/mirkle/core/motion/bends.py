@@ -14,7 +14,7 @@ from mirkle.core.recording.model import Floats
 # An arc whose ends a driver eases begins and ends where half of its curvature is there: easing moves as much of the
 # turn out of the arc as it leaves inside. The ends may lie a little outside the stretch, down to the lesser share.
 ARC_SHARE, EASED_SHARE = 0.5, 0.3
-# Each end goes by the curvature in so much of the turn next to it.
+# Share of the turn next to each end whose curvature decides where that end is.
 OWN_PART = 0.4
 # Two bends of one side are parted only where the line eases to this share of the lesser of them.
 PARTED_SHARE = 0.3

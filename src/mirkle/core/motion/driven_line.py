@@ -22,7 +22,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.gaps import PositionGap, bounded, filled, holes_of, outages_of, straightened
 from mirkle.core.motion.geodesy import local_metres, map_middle
@@ -163,17 +163,19 @@ def _doubts(recording: Recording) -> tuple[Message, ...]:
 
 
 def _bridged_words(seconds: Sequence[float]) -> Iterator[Message]:
-    if len(seconds) == 1:
-        yield message("Positions are missing once, for {0:.0f} s. The line there is a guess.", seconds[0])
-    elif seconds:
-        yield message("Positions are missing {0} times, for up to {1:.0f} s. The line there is a guess.", len(seconds), max(seconds))
+    if seconds:
+        yield counted(
+            "Positions are missing once, for {1:.0f} s. The line there is a guess.",
+            "Positions are missing {0} times, for up to {1:.0f} s. The line there is a guess.",
+            len(seconds),
+            max(seconds),
+        )
 
 
 def _unknown_words(seconds: Sequence[float]) -> Iterator[Message]:
-    if len(seconds) == 1:
-        yield message("Positions are missing for {0:.0f} s. That part was not measured, and nothing is said about it.", seconds[0])
-    elif seconds:
-        yield message(
+    if seconds:
+        yield counted(
+            "Positions are missing for {1:.0f} s. That part was not measured, and nothing is said about it.",
             "Positions are missing {0} times, for up to {1:.0f} s. Those parts were not measured, and nothing is said about them.",
             len(seconds),
             max(seconds),

@@ -22,13 +22,13 @@ from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording
 
 SHAPE_S, LENGTH_S = 3.0, 10.0
 SHAPE_BY_MOTION_S, LENGTH_BY_MOTION_S = 15.0, 20.0
-# Between the chord and so much of the mean of both ends' speeds times the time lies the true length.
+# The true length of a hole lies between its chord and this many times the mean of the speeds at its ends times its time.
 MOST_OF_MEAN = 1.4
-# A channel goes on through a hole if so much of it is there.
+# A channel covers a hole from this share of its samples on.
 GOES_ON = 0.6
 # What is smoothed beside a hole is not measured either.
 BESIDE_S = 1.0
-# The speed at a hole's ends is taken over so long.
+# Time over which the speed at a hole's ends is measured (s).
 BY_CHORD_S = 3.0
 
 

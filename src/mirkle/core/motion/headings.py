@@ -14,13 +14,13 @@ from mirkle.core.stats import robust_sd
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.
 HEADING_JERK = 1.5
-# Chords between positions so far apart stand in for a course; each end is out by so much against the other.
+# Chords between positions this far apart (s) stand in for a course; standard deviation of each end (m).
 CHORD_S, CHORD_END_M = 1.0, 0.45
 # What a wheel's speed is out by on a loose road. # common practice
 WHEEL_SD_MPS = 0.8
 # What a sample is out by at least: of the forward and the lateral acceleration, m/s2, and of the yaw rate, rad/s. # from memory
 FORWARD_SD_MPS2, LATERAL_SD_MPS2, YAW_SD_RADPS = 1.2, 1.0, 0.06
-# Slope, mounting and the filter's lag: the forward error wanders so much in a second, m/s2, and stays within so much.
+# Slope, mounting and the filter's lag: how fast the forward error wanders (m/s² in a second), and its standard deviation (m/s²).
 FORWARD_WANDERS_MPS2, FORWARD_WITHIN_MPS2 = 0.8, 2.0
 # White second difference of the speed, m/s2 per root second: brakes and grip come and go within a few tenths.
 SPEED_ROUGHNESS = 8.0
@@ -30,13 +30,13 @@ STATES, SLIP, YAW_BIAS, CAMBER = 4, 1, 2, 3
 SLIP_LASTS_S, SLIP_SD_RAD, SLIP_WITHIN = 1.0, 0.2, 10
 # How the errors wander in a second and where they stay: a yaw rate's, rad/s, and a camber's, m/s2. # from memory
 YAW_WANDERS, YAW_WITHIN, CAMBER_WANDERS, CAMBER_WITHIN = 8e-4, 0.05, 0.7, 2.0
-# Standing still, under this speed, m/s, the heading keeps to so much, rad: that fixes the bias of the yaw rate.
+# Under this speed (m/s) the car stands, and its heading is constant to this (rad): that fixes the bias of the yaw rate.
 STANDS_MPS, STANDS_RAD = 0.3, 1e-4
 # Where nothing tells the heading it begins with nought, give or take this, rad.
 BEGINS_RAD = 0.01
-# A Doppler course is told above this speed, m/s; it is out by the speed's error across, m/s, over the speed, and by so much, rad.
+# A Doppler course counts above this speed (m/s); its error is the speed error across (m/s) over the speed, plus a constant (rad).
 COURSE_ABOVE_MPS, COURSE_SD_MPS, COURSE_SD_RAD = 3.0, 0.12, 0.003
-# A chord spans no missing position if it lasts no longer than so many times its own; besides its ends it is out by so much, rad.
+# A chord spans no missing position where it lasts at most this many times its own length; its error besides the ends (rad).
 WHOLE, CHORD_SD_RAD = 1.5, 0.02
 # Fewer samples tell no noise and no bias.
 LEAST_SAMPLES = 20

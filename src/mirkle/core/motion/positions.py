@@ -27,16 +27,15 @@ BOUND_M, BOUND_S = 2.0, 20.0
 # Positions closer than this share their error, s.
 SHARED_S = 0.2
 POSITIONS_HEADING_JERK, SPEED_JERK = 0.5, 3.0
-# A car turns and changes its pace by so much, looked at once in so many seconds: what keeps the line from wandering off
-# where positions are missing, and from turning with their noise.
+# How fast a car turns (rad/s) and changes its pace (m/s²), looked at once in this time (s): keeps the line from wandering where
+# positions are missing, and from turning with their noise.
 TURNING_RADPS, PACING_MPS2, HABIT_S = 0.08, 3.0, 2.0
 GAUSS_NEWTON_ROUNDS = 4
 # Rounds of reweighting in which a step of the positions' error comes to stand in one place.
 STEP_ROUNDS = 4
-# Farther apart than this, and without a speed, positions leave so much open that the linearisation finds no hold in a
-# hairpin.
+# Positions further apart than this (s), without a speed, leave the linearisation without hold in a hairpin.
 CLOSE_S = 0.6
-# The car goes where it points but for so much in a step, m; standing still, it turns by no more, rad, under this speed, m/s.
+# The car goes where it points, to this in a step (m); while it stands (under the speed, m/s) it turns by no more than this (rad).
 OFF_COURSE_M, STANDS_RAD, STANDS_MPS = 0.003, 0.01, 0.5
 # The unknowns of a moment, in this order; east and north stand first, their drifts behind them.
 STATES, DRIFT, HEADING, SPEED = 6, 2, 4, 5

@@ -30,10 +30,11 @@ RATIOS = {2: np.geomspace(0.05, 2000.0, 28), 3: np.geomspace(0.05, 20_000.0, 34)
 UNKNOWN = 100.0
 # A course tells where the car moves and turns.
 MOVING_MPS, TURNING_RADPS = 6.0, 0.08
-# The course of a filter agrees with its velocity at least so much better than with the line through its positions.
+# The error of the course that the filter explains has to be under this share of the error of chords; the fewest samples; the largest lag
+# of a chord (samples).
 FAR_BETTER, LEAST_SAMPLES, MOST_LAG = 0.5, 100, 5
 LOOKED_AT, IN_COMMON = 800, 0.95
-# A receiver that lost its satellites for so long begins anew.
+# A receiver that lost its satellites for this long begins anew (s).
 ANEW_S = 2.0
 # At one position a second nothing tells a filter from a corner that was cut.
 SLOWEST_HZ, FASTEST_HZ = 2.0, 12.0
@@ -72,8 +73,8 @@ def _filter(time_s: Floats, given: Floats, heading: Floats) -> tuple[int, float]
     if np.count_nonzero(tells) < LEAST_SAMPLES:
         return None
     # The part that tells most is enough.
-    told = np.convolve(tells, np.ones(min(LOOKED_AT, len(tells))), mode="valid")
-    part = slice(int(np.argmax(told)), int(np.argmax(told)) + LOOKED_AT)
+    telling = np.convolve(tells, np.ones(min(LOOKED_AT, len(tells))), mode="valid")
+    part = slice(int(np.argmax(telling)), int(np.argmax(telling)) + LOOKED_AT)
     time_s, given, heading, tells = time_s[part], given[part], heading[part], tells[part]
     apart = {order: _apart(time_s, given, heading, tells, order) for order in RATIOS}
     order = min(apart, key=lambda of: float(apart[of].min()))

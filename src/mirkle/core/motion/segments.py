@@ -15,18 +15,20 @@ from mirkle.core.recording.model import Recording
 A_DRIVE_M = 1000.0
 # What is shorter is a receiver's wandering.
 SHORTEST_M = 50.0
-# A hole so long between standing and standing parts two drives.
+# A hole this long (s) between two parts that end and begin standing (m/s) separates two drives.
 LIAISON_S, STOOD_MPS = 30.0, 1.0
-# The car moves above this, m/s. A stop shorter than this after so many metres is an incident of the stage, not its end. # common practice
+# The car moves above this speed (m/s). A stop shorter than this (s), after at least this distance (m), is an incident of the stage and
+# not its end. # common practice
 MOVES_MPS, INCIDENT_S, INCIDENT_AFTER_M = 0.5, 30.0, 150
-# A receiver's noise stays within so many median deviations.
+# Bound of a standing receiver's noise, in median deviations.
 NOISE_DEVIATIONS = 4.0
-# The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these
-# bounds.
+# The car is away from this speed on (m/s), after at most this time (s). What stood at least this long before (s) tells the receiver's
+# noise, between these bounds (m/s).
 AWAY_MPS, LAUNCH_S, STOOD_AT_LEAST_S, QUIET_MPS, NOISIEST_MPS = 5.0, 4.0, 5.0, 0.5, 3.5
-# A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
+# The launch is looked for within this time of when the speed shows it (s); the car stands before it (s), and gains this much after it
+# (m/s²).
 LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
-# It is evened over so long, stands out of so many deviations of what was before, and is told by so many samples before and behind.
+# The acceleration is smoothed over this time (s); a launch stands out by this many deviations; the fewest samples before and behind it.
 LAUNCH_EVENED_S, LAUNCH_DEVIATIONS, LEAST_SAMPLES = 0.05, 8.0, 10
 # The rise of a speed gains no less than this, m/s.
 LEAST_GAIN_MPS = 0.1

@@ -7,7 +7,7 @@ import numpy as np
 from mirkle.core.motion.profile import Profile
 from mirkle.core.recording.model import Floats
 
-# Slip is told from lateral acceleration where the car corners at least so hard, on so many metres of road.
+# Slip is estimated from lateral acceleration where the car corners at least this hard (m/s²), on at least this much road (m).
 LEAST_LATERAL_MPS2, LEAST_M = 1.5, 200
 
 

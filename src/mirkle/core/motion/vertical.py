@@ -24,7 +24,7 @@ AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
 SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.14, 0.3
 # Falling freely the three axes together read less than this, and this on the mean.
 FALLING_G, SURELY_FALLING_G = 0.5, 0.31
-# So long under that, or so little of it, shake alone never reads.
+# Shake alone never gives a fall this long (s), nor a load this small (g).
 LONG_FALL_S, NEARLY_NOTHING_G = 0.3, 0.15
 # On the ground gravel shakes the car; in the air only the sensor's own noise is left.
 QUIET_SHARE = 0.55
@@ -33,38 +33,39 @@ OVER_M, CREST_RAD, DIP_RAD = 16.0, 0.05, 0.05
 # Slowly driven, shake turns the ground by more: its error goes with speed to the power -3/2.
 SHAKE_RAD, AT_MPS = 0.022, 25.0
 LIP_M = 6.0
-# The noise of the vertical is read between these frequencies: above what a crest makes, below the wheels; over so long.
+# The noise of the vertical is read between these frequencies (Hz): above a crest, below the wheels; over this time (s).
 NOISE_FROM_HZ, NOISE_TO_HZ, NOISE_OVER_S = 4.0, 10.0, 2.0
 # How wide the band between two Gaussian low-passes is: the integral of the square of their difference, which is
 # sqrt(pi / ln 2) / 2 * (10 + 4) - sqrt(pi) / sqrt(ln 2 / 2 * (1 / 10^2 + 1 / 4^2)).
 BAND_HZ = 3.72
-# A crest stands so many deviations out of what noise alone, and an offset of so much, would turn the ground by.
+# A crest stands out by this many deviations of what noise alone, and this offset (m/s²), would turn the ground by.
 OUT_OF_NOISE, OFFSET_MPS2 = 4.0, 0.2
 # Where noise alone turns the ground by this much over the length of a crest, none can be told from it.
 MOST_NOISE_RAD = 0.016
-# A bump throws up and drops within its length, by so much and clearly out of the shake around it.
-# What goes up and comes down again leaves the slope as it was, nearly.
+# A bump goes up and down within this length (m), by these loads (g), and by this many times the shake around it. It leaves the slope
+# nearly as it was: its largest turn (rad).
 MOST_OF_A_BUMP_RAD = 0.075
 BUMP_WITHIN_M, BUMP_UP_G, BUMP_DOWN_G, BUMP_OVER_SHAKE = 6.0, 0.42, 0.3, 5.0
 ROLLING_MPS = 6.0
-# Mounting, temperature and long slopes move what the sensor calls 1 g; so many seconds of road average to it.
+# Mounting, temperature and long slopes move the sensor's 1 g: the level is averaged over this time (s).
 LEVEL_OVER_S = 8.0
-# The load is read below this frequency: the springs', not the wheels'. What is taken away is shake, over so long to either side.
+# Cut-off of the load (Hz): the springs and not the wheels. The rest is shake, averaged over this time to either side (s).
 LOAD_HZ, SHAKE_HALF_S = 10.0, 0.17
-# A Gaussian of this width in seconds times hertz halves the power at that frequency: sqrt(ln 2) / (2 pi); it is cut off at so many widths.
+# A Gaussian of this width (seconds times hertz) halves the power at its frequency, sqrt(ln 2) / (2 pi); it is cut off after this many
+# widths.
 GAUSSIAN_HALF_POWER, CUT_OFF_WIDTHS = 0.1325, 4
 # What a sensor reads with no ground under the wheels, g. # from memory
 SENSOR_NOISE_G = 0.03
-# The drop of a bump stands out of the shake by this share of what its rise does; it reaches so far to either side, and its neighbours lie
-# within so many samples.
+# The drop of a bump stands out of the shake by this share of its rise; half its length (m); the distance within which its neighbours
+# lie (samples).
 DROP_SHARE, BUMP_HALF_M, BUMP_SAMPLES = 0.6, 3.0, 100
-# Shake turns the ground with speed to this power; a landing or a crest is no noise, and lasts less than half of so many windows.
+# Shake turns the ground with this power of the speed; a landing or a crest is no noise, and lasts less than half of this many windows.
 SHAKE_POWER, WINDOWS = 1.5, 3
 # Slower samples than this show no flight.
 SLOWEST_HZ = 20.0
 APART_M, AFTER_LANDING_M = 18.0, 30.0
-# A fall is quiet but for so long at its ends; a crest or dip is felt throughout, over so much of its length, shake from this frequency on
-# left out; and it would not throw a car where it unloads it by less. # from training worlds
+# A fall is quiet except at its ends (s); a crest or dip is felt over this share of its length, with shake above this frequency removed
+# (Hz); what unloads a car to no less than this (g) is none. # from training worlds
 EDGE_S, THROUGHOUT, SHAKE_HZ, UNLOADED_G = 0.03, 0.7, 4.0, 0.95
 
 

@@ -68,7 +68,7 @@ def _rewording(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, 
 
 
 def _length_beside(length: str, steps: int) -> str | None:
-    """The word of length so many steps longer; ``None`` where there is none."""
+    """The word of length some steps longer; ``None`` where there is none."""
     at = LENGTHS.index(length) + steps if length in LENGTHS else -1
     return LENGTHS[at] if 0 <= at < len(LENGTHS) else None
 
@@ -91,7 +91,7 @@ def with_grade(note: Note, hand: NoteWriter, school: GradingScheme, grade: str) 
 
 
 def _grade_beside(note: Note, hand: NoteWriter, school: GradingScheme, steps: int) -> str | None:
-    """The grade so many steps more open than a note's, of those that are numbers or that this crew writes; a half counts as its grade.
+    """The grade some steps more open than a note's, of those that are numbers or that this crew writes; a half counts as its grade.
     ``None`` where there is none."""
     if note.grade is None:
         return None

@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+# The key of a field's metadata that says what the field is called in project files, where that is not its name.
+NAME_IN_FILES = "name in files"
+
 
 @dataclass(frozen=True)
 class Pass:
@@ -21,7 +24,7 @@ class Pass:
     notes: int | None
     calls: int | None = None
     media: int | None = None
-    by_hand: int | None = None
+    overrides: int | None = field(default=None, metadata={NAME_IN_FILES: "by_hand"})
     kind: str = "first"
     day: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict, hash=False)

@@ -192,16 +192,16 @@ def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
 def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
     """Notes that follow each other faster than they can be said: what is not said yet grows from note to note."""
     behind_s, begun, said_s, road_s = 0.0, 0, 0.0, 0.0
-    told = False
+    reported = False
     for before, note in pairwise(notes):
         there_is = (gap_m(before) + corner_length_m(before)) / LINKED_MPS
         takes = _words_in(note) / WORDS_A_SECOND
         if behind_s <= 0.0:
-            begun, said_s, road_s, told = note.index, 0.0, 0.0, False
+            begun, said_s, road_s, reported = note.index, 0.0, 0.0, False
         behind_s = max(0.0, behind_s + takes - there_is)
         said_s, road_s = said_s + takes, road_s + there_is
-        if behind_s > AHEAD_S and not told:
-            told = True
+        if behind_s > AHEAD_S and not reported:
+            reported = True
             yield Doubt(
                 "crowded",
                 note.index,

@@ -467,8 +467,8 @@ def _cut_off(choice: Choice) -> Choice:
     return replace(choice, cost=choice.cost + CUT_OFF, cut_off=True) if choice.parts[0][0] == "grade" else choice
 
 
-# -ln of how odd a distance is that divides by so many metres and is no greater, the first that fits; else it is one that nobody calls, as
-# all above so many metres. # common practice
+# Cost (nats) of a distance by how round it is: the first row counts whose step divides it and whose limit it does not pass (m). Other
+# distances, and those above the last limit, are called by nobody. # common practice
 ROUND_DISTANCES = ((10, 200, 0.0), (50, 1000, 0.1), (10, 1000, 0.6), (5, 99, 0.8))
 SELDOM_ABOVE_M, NEVER_HEARD = 1000, 2.2
 

@@ -9,13 +9,13 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise, takewhile
 
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Span
 from mirkle.core.notes.tokens import Word, split_words
 
-# Lines are numbered, or have bullets, where so much of the text is.
+# Lines are numbered, or have bullets, from this share and this number of lines on.
 SHARE, LEAST_LINES = 0.6, 3
 # Cells that were pasted one below the other are nearly all behind a note.
 NEARLY_ALL = 0.8
@@ -61,9 +61,9 @@ def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bulle
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
         yield message("“{0}” at the top was read as the title.", said)
     if numbers:
-        yield message("The numbers of a list at {0} lines were left out.", numbers)
+        yield counted("The list number of 1 line was left out.", "The list numbers of {0} lines were left out.", numbers)
     if bullets:
-        yield message("The bullets at {0} lines were left out.", bullets)
+        yield counted("The bullet at 1 line was left out.", "The bullets at {0} lines were left out.", bullets)
 
 
 def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[list[Word]]]:
@@ -168,9 +168,12 @@ def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[W
         out += line
     if not torn:
         return out, ()
-    if torn == 1:
-        return out, (message("A line that ended between a side and its grade was put together with the next."),)
-    return out, (message("{0} lines that ended between a side and its grade were put together with the next.", torn),)
+    joined = counted(
+        "1 line that ended between a side and its grade was joined with the next.",
+        "{0} lines that ended between a side and its grade were joined with the next.",
+        torn,
+    )
+    return out, (joined,)
 
 
 class _Grades:

@@ -52,7 +52,7 @@ class Rewording:
 _Edit = tuple[Span, str]
 
 
-# So many texts that were read back are remembered.
+# How many texts that were read back are remembered.
 MOST_READ_BACK = 64
 
 

@@ -19,31 +19,33 @@ from mirkle.core.stats import robust_sd
 
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
-# Two channels can be held against each other from so many samples on; less alike they have nothing to do with each other, where the course
-# turns at all. A rate that is between so many times too large is one in degrees. # common practice
+# The fewest samples to compare two channels; below this correlation they are unrelated, where the course turns this much (rad/s). A
+# rate that is too large by a factor between these is in degrees. # common practice
 LEAST_SAMPLES, UNRELATED, TURNING_RADPS, DEGREES = 200, 0.15, 0.02, (35.0, 95.0)
 STEP_S = 0.1
-# Where a channel is held against a speed, the car goes faster than this, m/s, for so many samples, and a speed or a course has so many.
+# A channel is compared with a speed while the car is faster than this (m/s), from this many samples on; the fewest known speeds or
+# courses.
 MOVES_MPS, LEAST_MOVING, LEAST_KNOWN = 5.0, 50, 20
 # Below this it stands, m/s.
 STANDS_MPS = 0.3
 # A wheel goes with the car to within this but when it spins or locks; no speed is read farther than this from a measured one.
 WHEELS_SCATTER, NEAR_S = 0.12, 1.6
-# Sampling wanders where a tenth of the samples come so much off their time; samples are missing where so many of them are.
+# Sampling wanders where a tenth of the samples are off their time by this share of the step; samples are missing from this share on.
 WANDERS, MISSING = 0.35, 0.005
-# No road climbs by more than this share of its length; a climb is looked at over so many seconds. # common practice
+# The steepest road (share of its length), and the time over which a climb is measured (s). # common practice
 STEEPEST, CLIMBS_OVER_S = 0.3, 20.0
-# It is looked at over so many metres at least, and heights go where more than this share of them climbs too much; what is said of heights
-# leaves the outermost hundredths aside.
+# The least road over which a climb is measured (m); heights are dropped where more than this share of it is too steep; percentiles
+# between which heights are described.
 CLIMBS_OVER_M, TOO_STEEP, HEIGHTS = 100.0, 0.1, (1, 99)
-# Two channels have one clock where so many first times are the same; a sample is missing where the next comes so many times later than
-# usual; and how far apart samples come leaves the outermost twentieths aside.
+# Two channels share a clock where this many of their first times are equal; a sample is missing where the next comes this many steps
+# later; percentiles between which the steps are described.
 ONE_CLOCK, NEXT_IS_MISSING, USUALLY = 50, 1.5, (5, 95)
 # Wheels further from the speed than this share are said to be.
 WHEELS_OFF = (0.97, 1.03)
-# A channel tells how often its values repeat from so many samples on; up to so many times, and in this share of its runs.
+# The fewest samples that show how often values repeat; the most repeats; the share of runs that has to agree.
 LEAST_REPEATING, MOST_REPEATS, IN_RUNS = 400, 5, 0.9
-# A channel is clipped where its greatest value stands so often, and in one sample of so many; told from so many samples on.
+# A channel is clipped where its largest value occurs this often, and at least once in this many samples; the fewest samples that tell
+# it.
 CLIPPED, CLIPPED_IN, LEAST_CLIPPED = 20, 2000, 500
 # The units that a speed may be in, and how near to one's factor it has to be; a speed within the last is none the less a speed.
 SPEED_UNITS = ((KMH_PER_MPS, "km/h"), (1 / KMH_PER_MPS, "m/s"), (1 / KNOT_MPS, "knots"), (1 / MPH_MPS, "mph"))
@@ -54,7 +56,7 @@ GRAVITY_WITHIN_MPS2, IN_G_WITHIN, TWICE_G_WITHIN = 2.5, 0.25, 20.0
 FORWARD_UNRELATED, CHANGING_MPS2 = 0.1, 0.5
 SAY_NOTHING = {"brake": "brake", "throttle": "throttle", "steer_rad": "steering"}
 EVENED_S = 1.0
-# A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
+# A level that moves by this (m/s²) is 9 degrees of tilt: more than start and stop lines slope. # common practice
 MOUNT_MOVED_MPS2 = 1.5
 
 

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.constants import EARTH_M, LEAST_STEP_S
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 
 Floats = NDArray[np.float64]
 
@@ -23,7 +23,7 @@ SHORTEST_S, SHORTEST_M = 5.0, 200.0
 
 
 def samples_in(time_s: Floats, seconds: float) -> int:
-    """How many samples lie in so many seconds, one at least, by the usual time between them."""
+    """How many samples a time holds, at least one, by the usual time between them."""
     return max(1, round(seconds / max(float(np.median(np.diff(time_s))), LEAST_STEP_S)))
 
 
@@ -75,9 +75,17 @@ def repair_times(recording: Recording) -> Recording:
         if len(kept.time_s):
             channels[name] = kept
     if backwards:
-        doubts.append(message("Time stepped back {0} times; the samples were put in order.", backwards))
+        doubts.append(
+            counted(
+                "Time stepped back once; the samples were put in order.",
+                "Time stepped back {0} times; the samples were put in order.",
+                backwards,
+            )
+        )
     if repeats:
-        doubts.append(message("{0} samples repeat a time; the first of each was kept.", repeats))
+        doubts.append(
+            counted("1 sample repeats a time; the first was kept.", "{0} samples repeat a time; the first of each was kept.", repeats)
+        )
     result = replace(recording, channels=channels, doubts=tuple(doubts))
     check_it_can_be_reviewed(result)
     return result

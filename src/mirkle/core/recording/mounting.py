@@ -25,14 +25,14 @@ RECEIVED = ("lat_rad", "lon_rad", "alt_m", "speed_mps", "course_rad", "hacc_m")
 SLOWEST_MPS = 4.0
 WINDOW_S, WINDOW_1HZ_S = 1.0, 2.0
 LAGS_S = np.arange(-0.12, 0.6001, 0.04)
-# Receivers slower than this between samples, s, are looked at over the longer window; a stretch is whole that lasts no longer than so many
-# times its own; a lag is one with the best within so much, s.
+# Receivers with longer steps (s) are compared over the longer window; a stretch is whole up to this many times its length; two lags
+# agree within this (s).
 SLOW_S, WHOLE, ALIKE_S = 0.6, 1.5, 0.1
-# Heights are evened over so many samples (Hann's window), and no road is steeper than this.
+# Heights are smoothed over this many samples (Hann window); the steepest road (share of its length).
 HEIGHTS_EVENED, STEEPEST = 13, 0.3
 # Rounds of the fit of the axes; no length is taken for shorter.
 AXES_ROUNDS, NOTHING = 4, 1e-9
-# Residuals beyond so many of their median count for less (Huber's weights).
+# Residuals beyond this many of their median count for less (Huber weights).
 HUBER = 2.0
 BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 2.0, 0.012
 # An estimate less sure than this is not used; one smaller is not worth a word, and may be the sensors' own filters.
@@ -119,7 +119,7 @@ class _Windows:
         self._forces: dict[float, Floats] = {}
 
     def did(self, lag_s: float, upright: float) -> Floats:
-        """Forward, left and gravity in each window, along the body, whose gyro is read so much earlier; (m, 3)."""
+        """Forward, left and gravity in each window, along the body, whose gyro is read earlier by a lag; (m, 3)."""
         slip, heading = _sideslip(self.recording, self.time_s, self.heading, self.speed, (lag_s, upright), self.fine_s)
         seconds = np.maximum(np.diff(self.fine_s), LEAST_STEP_S)
         speed = np.interp(self.fine_s, self.time_s, self.speed)
@@ -135,7 +135,7 @@ class _Windows:
         return np.stack([*means, np.full(len(self.begin_s), GRAVITY_MPS2)], axis=1)
 
     def force(self, lag_s: float) -> Floats:
-        """The mean of the three box axes in each window, read so much earlier, (m, 3)."""
+        """The mean of the three box axes in each window, read earlier by a lag, (m, 3)."""
         if lag_s not in self._forces:
             begin, end = self.begin_s - lag_s, self.end_s - lag_s
             means = [(np.interp(end, t, total) - np.interp(begin, t, total)) / (end - begin) for t, total in self._totals]

@@ -14,38 +14,39 @@ from numpy.typing import NDArray
 
 from mirkle.core.constants import EARTH_M, LEAST_STEP_S, km
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.recording.channels import CHANNELS, FASTEST_MPS
 from mirkle.core.recording.model import Channel, Floats, Recording, samples_in
 from mirkle.core.recording.units import in_sense
 
 # No run takes longer, and no clock of one leaps by more.
 LONGEST_S, LEAP_S = 6 * 3600.0, 3600.0
-# A sample every so many seconds at least, else the unit of time is another.
+# The longest step of a recording (s); where it is longer, the unit of time is another.
 SLOWEST_S = 5.0
 TIME_UNITS = (("milliseconds", 1e-3), ("microseconds", 1e-6), ("nanoseconds", 1e-9))
 # A receiver's noise of some metres may look like a leap between close samples. # common practice
 NOISE_M = 30.0
-# So large a share of leaps is no receiver's slip.
+# From this share of leaps on, it is not the receiver.
 MOST_LEAPS = 0.02
-# A receiver that says one place for longer, and then one so far off, knew no better meanwhile.
+# A receiver that repeats one place for longer (s), and then jumps this far (m), did not know the places between.
 FROZEN_S, WENT_ON_M = 3.0, 15.0
 # Slower than this on the mean nobody moves whose positions are recorded.
 STROLL_MPS = 0.3
-# A sum of squares tells a mirrored line from the driven one by so much.
+# A mirrored line is told from the driven one where its sum of squares is larger by this factor.
 CLEARLY = 2.0
 # Speeds that differ by less are the same.
 FITS = 0.05
 # A course further from the line than this, in radians, is not its own.
 TURNED = 0.35
-# Fewer positions, or steps of a moving car, tell nothing; a car moves above these, m/s; and over a step so many times the usual it is
-# not known to.
+# The fewest positions, and steps of a moving car; the speed above which a car moves, and above which its course is compared (m/s); a
+# step of this many times the usual one is a hole.
 LEAST_POSITIONS, LEAST_MOVING, MOVES_MPS, TURNS_ABOVE_MPS, USUAL_STEPS = 20, 30, 3.0, 5.0, 2.5
 # What positions usually step leaves the longest twentieth aside.
 USUALLY = 95
-# Leaps are left out so often, as others show behind them; so few are no fault of the recording as a whole.
+# How often leaps are removed, since removing one shows others; up to this many are no fault of the recording as a whole.
 LEAP_ROUNDS, FEW_LEAPS = 4, 3
-# A course within so many radians is in radians, and one within so many degrees that turned by more than a radian.
+# A course called radians that passes the first bound (rad) is in degrees; one called degrees that never passes 2 pi times the second, on
+# a drive that turned by more than a radian, is in radians.
 RADIANS_WITHIN, A_LITTLE_OVER = 2.2 * np.pi, 1.01
 
 
@@ -127,7 +128,13 @@ def _one_clock(channels: Channels, doubts: list[Message], name: str) -> Channels
     leaps = np.flatnonzero(np.abs(np.diff(main.time_s)) > LEAP_S)
     if len(leaps):
         channels = _longest_part(channels, main.time_s, leaps)
-        doubts.append(message("The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)))
+        doubts.append(
+            counted(
+                "The clock leaps once by more than an hour; the longer part was used.",
+                "The clock leaps {0} times by more than an hour; the longest part between two leaps was used.",
+                len(leaps),
+            )
+        )
     first = min(float(c.time_s.min()) for c in channels.values())
     last = max(float(c.time_s.max()) for c in channels.values())
     if last - first > LONGEST_S:
@@ -173,7 +180,7 @@ def _at_nought(channels: Channels, doubts: list[Message], _name: str) -> Channel
     nought = (np.abs(channels["lat_rad"].value) < 1e-6) & (np.abs(channels["lon_rad"].value) < 1e-6)
     if not nought.any():
         return channels
-    doubts.append(message("{0} positions stand at 0°, 0° and were left out.", int(np.count_nonzero(nought))))
+    doubts.append(counted("1 position at 0°, 0° was left out.", "{0} positions at 0°, 0° were left out.", int(np.count_nonzero(nought))))
     return _with_positions(channels, ~nought)
 
 
@@ -185,7 +192,9 @@ def _on_the_globe(channels: Channels, doubts: list[Message], _name: str) -> Chan
     wild = (np.abs(channels["lat_rad"].value) > np.pi / 2) | (np.abs(channels["lon_rad"].value) > 2 * np.pi)
     if not wild.any() or wild.mean() > MOST_LEAPS:
         return channels
-    doubts.append(message("{0} positions lie nowhere on the globe and were left out.", int(np.count_nonzero(wild))))
+    doubts.append(
+        counted("1 position outside the globe was left out.", "{0} positions outside the globe were left out.", int(np.count_nonzero(wild)))
+    )
     return _with_positions(channels, ~wild)
 
 
@@ -274,7 +283,13 @@ def _leaps(channels: Channels, doubts: list[Message], name: str) -> Channels:
             where=name,
         )
     if left_out:
-        doubts.append(message("{0} positions lie where no car could have come to and were left out.", left_out))
+        doubts.append(
+            counted(
+                "1 position that no car could have reached was left out.",
+                "{0} positions that no car could have reached were left out.",
+                left_out,
+            )
+        )
     return channels
 
 

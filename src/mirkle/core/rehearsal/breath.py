@@ -15,7 +15,7 @@ from mirkle.core.speech.delivery import Spoken
 
 # Fewer calls than this tell no rate; a call of more than this has a pause in it.
 LEAST_CALLS, LONGEST_S, CERTAIN_S = 12, 6.0, 0.6
-# A stretch is full where speaking takes so much of its seconds, over so many at least.
+# A stretch is full where speaking takes this share of its time, over at least this long (s).
 FULL, OVER_S = 0.85, 8.0
 
 
@@ -34,7 +34,7 @@ def rate_of(spoken: Sequence[Spoken], syllables: Floats) -> Rate:
 
 
 @dataclass(frozen=True)
-class Crowded:
+class TooLittleTime:
     """A line that can't be said before the next one is due: what it takes and what there is, and words of it that could go."""
 
     line: int
@@ -43,12 +43,12 @@ class Crowded:
     could_go: tuple[str, ...]
 
 
-def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pace: float) -> list[Crowded]:
+def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pace: float) -> list[TooLittleTime]:
     """The lines that came too close to one another to be said; ``takes_s`` is what each takes, ``read`` the notes in each, both
     (lines,)."""
     due = pacing.due_s(pace)
     latest = np.array([pacing.corner_s[n] / pace - pacing.needed_s(n, pace) for n in range(len(due))])
-    out: list[Crowded] = []
+    out: list[TooLittleTime] = []
     free = -np.inf
     for line in range(len(due)):
         begins = max(float(due[line]), free)
@@ -58,7 +58,7 @@ def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pac
         # Nobody brakes for a finish board: only what the driver has to know before it is there is held against the seconds.
         tells = any(n.is_corner or n.features for n in read[line + 1])
         if tells and free > latest[line + 1] > due[line]:
-            out.append(Crowded(line, float(takes_s[line]), float(latest[line + 1] - begins), _could_go(read[line])))
+            out.append(TooLittleTime(line, float(takes_s[line]), float(latest[line + 1] - begins), _could_go(read[line])))
             # He breaks off, and the next one is called at the last moment.
             free = float(latest[line + 1])
     return out
@@ -70,7 +70,7 @@ def _could_go(read: Sequence[Note]) -> tuple[str, ...]:
 
 
 @dataclass(frozen=True)
-class Dense:
+class NoBreath:
     """A stretch in which there is hardly time to breathe: words a second from where to where."""
 
     from_m: float
@@ -79,7 +79,7 @@ class Dense:
     share: float
 
 
-def dense(pacing: Pacing, takes_s: Floats, words: Floats, pace: float) -> list[Dense]:
+def dense(pacing: Pacing, takes_s: Floats, words: Floats, pace: float) -> list[NoBreath]:
     """The stretches where speaking takes more than :data:`FULL` of the seconds, the fullest first; ``words`` are each line's, (lines,)."""
     due = pacing.due_s(pace)
     full: list[range] = []
@@ -96,5 +96,5 @@ def dense(pacing: Pacing, takes_s: Floats, words: Floats, pace: float) -> list[D
     for r in full:
         seconds = float(due[r.stop] - due[r.start])
         share, rate = float(takes_s[r.start : r.stop].sum()) / seconds, float(words[r.start : r.stop].sum()) / seconds
-        out.append(Dense(float(pacing.at_m[r.start]), float(pacing.at_m[r.stop]), rate, share))
+        out.append(NoBreath(float(pacing.at_m[r.start]), float(pacing.at_m[r.stop]), rate, share))
     return sorted(out, key=lambda d: -d.share)

@@ -10,7 +10,7 @@ import numpy as np
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.recording.model import Floats
 
-# A change is rehearsed with so many lines before it and so many behind.
+# How many lines are rehearsed before a change and behind it.
 BEFORE, BEHIND = 3, 2
 
 

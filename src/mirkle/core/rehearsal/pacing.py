@@ -23,7 +23,7 @@ from mirkle.core.review import Review
 
 # Seconds from the first word to the corner where no recording tells a crew's own. # common practice
 USUAL_LEAD_S = 3.1
-# So much later than it is liked is still as liked: a breath. # common practice
+# A call is as liked up to this much later than liked (s): a breath. # common practice
 ROOM_S = 0.5
 SLOWEST_MPS = 3.0
 

@@ -13,7 +13,7 @@ from mirkle.core.judging.call_timing import EARLY_FOR_HABIT_S
 from mirkle.core.rehearsal.pacing import Pacing
 
 Verdict = Literal["early", "in-time", "late", "not-called"]
-# A change is rehearsed when it was called in time so often.
+# A change is rehearsed when it was called in time this often.
 OFTEN_ENOUGH = 2
 WORST = 3
 

@@ -474,7 +474,7 @@ class _Search:
         self._ahead, self._back = PER_SKIPPED * self.rank, PER_BACK * self.rank
 
     def rows(self, words: Sequence[str], sounds: _Sounds) -> Floats:
-        """The cost of having said so many words and places, (words + 1, places + 1)."""
+        """The cost of having said a number of words and places, (words + 1, places + 1)."""
         table = np.full((len(words) + 1, self.count + 1), np.inf)
         # The sound may begin anywhere on the stage.
         table[0, self.begins] = np.minimum(PER_BEFORE * self.rank, MOST_SKIP)

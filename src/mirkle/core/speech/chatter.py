@@ -11,14 +11,14 @@ from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Note, Span
 
-# So many words without a note between them are talk, however many of them a note might use.
+# This many words without a note between them are talk, however many of them a note might use.
 TALK_WORDS = 3
-# Talk after the finish quotes so many whole corners at most; more show that the stage went on. A rehearsal ahead of the
-# start has so many.
+# Talk after the finish quotes at most this many whole corners; more show that the stage went on. A rehearsal before the start has at
+# least the second number.
 QUOTED, REHEARSED = 3, 10
-# Phrases that are said twice have so many notes, the longest first.
+# Lengths of the phrases that are recognised when said twice (notes), the longest first.
 LONGEST_PHRASES = (4, 3, 2)
-# The stop is called within so many words of the finish.
+# The stop is called within this many words of the finish.
 STOP_WITHIN = 12
 NOTE_KINDS = frozenset(
     (

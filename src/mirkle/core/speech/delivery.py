@@ -21,13 +21,13 @@ OTHERWISE = {"": -5.31, "side": 4.16, "number": 5.33, "word": -0.15, "confused":
 # A note that nobody seems to have said may have been lost by the recogniser: the share of them that were truly left out.
 NOT_SAID, NOT_SAID_AMONG_OTHERS = 0.75, 0.95
 MOST_SURE = 0.99
-# So many places of a note heard again, or all of them, are the note said twice.
+# A note is said twice where this many of its places are heard again, or all of them.
 TWICE = 2
 # What a sound alone tells of a note.
 BY_SOUND = ("heard", "perhaps", "not-heard")
 # Visits behind the last note that are still no calls: remarks after the finish quote a note or two.
 REMARKS = 3
-# With so many of its words heard, a note was hardly named in passing.
+# With this many of its words heard, a note was hardly named in passing.
 SAYS_MUCH = 3
 
 

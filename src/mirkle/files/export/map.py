@@ -29,7 +29,7 @@ _GPX, _KML = "http://www.topografix.com/GPX/1/1", "http://www.opengis.net/kml/2.
 
 
 @dataclass(frozen=True)
-class Place:
+class Placemark:
     """A finding or an addition on the map; ``facts`` are what a program may want of it."""
 
     lat_deg: float
@@ -51,7 +51,7 @@ class Line:
     time_s: Floats
 
 
-def line_of(content: Content) -> tuple[Line, list[Place]]:
+def line_of(content: Content) -> tuple[Line, list[Placemark]]:
     """The driven line, and the places on it in the order of the road.
 
     Raises
@@ -90,7 +90,7 @@ def line_of(content: Content) -> tuple[Line, list[Place]]:
             spots.append((a.road.from_m, tell(Message(a.kind)), a.words, own))
     spots.sort(key=lambda spot: spot[0])
     where = on_line(np.clip(np.array([spot[0] for spot in spots]), 0.0, review.finish_m))
-    return line, [Place(float(lat), float(lon), float(height), *spot) for lat, lon, height, spot in zip(*where, spots, strict=True)]
+    return line, [Placemark(float(lat), float(lon), float(height), *spot) for lat, lon, height, spot in zip(*where, spots, strict=True)]
 
 
 def gpx_of(content: Content) -> bytes:

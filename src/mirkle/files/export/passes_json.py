@@ -20,8 +20,10 @@ def passes_json(steps: Sequence[ChangeReview]) -> str:
     for step in steps:
         changes += [_changed(c, along) for c in step.changes]
         # What was kept counts by the last pass that speaks of it.
-        told = [_kept(k, along) for k in step.kept]
-        kept = [k for k in kept if all((k["page"], k["line"], k["text"]) != (t["page"], t["line"], t["text"]) for t in told)] + told
+        kept_here = [_kept(k, along) for k in step.kept]
+        kept = [
+            k for k in kept if all((k["page"], k["line"], k["text"]) != (t["page"], t["line"], t["text"]) for t in kept_here)
+        ] + kept_here
         along = _through(step, along)
     table = {"format": "mirkle-passes/1", "program": {"version": __version__}, "changes": changes, "kept": kept}
     return json.dumps(table, ensure_ascii=False, indent=1, allow_nan=False) + "\n"

@@ -98,9 +98,9 @@ def _paragraph(tell: Tell, words: Message) -> str:
 
 def _doubts_html(review: Review, tell: Tell) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
-    told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
-    items = "".join(f"<li>{escape(tell(t))}</li>" for t in told)
-    return _heading(tell, message("Note")) + f"<ul>{items}</ul>" if told else ""
+    sentences = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
+    items = "".join(f"<li>{escape(tell(t))}</li>" for t in sentences)
+    return _heading(tell, message("Note")) + f"<ul>{items}</ul>" if sentences else ""
 
 
 _STYLE = (

@@ -185,8 +185,8 @@ def _place(review: Review, at_m: float) -> tuple[float | None, float | None]:
     return _r(lat[0], 7), _r(lon[0], 7)
 
 
-def _words(told: str | Message | None) -> str | None:
-    return None if told is None else str(told)
+def _words(words: str | Message | None) -> str | None:
+    return None if words is None else str(words)
 
 
 def _r(value: float, digits: int) -> float | None:

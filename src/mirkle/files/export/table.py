@@ -155,7 +155,7 @@ def _cell(content: Content, name: str, value: Value) -> str:
         return ""
     if isinstance(value, str):
         return f"'{value}" if value.lstrip(" \n").startswith(_FORMULA) else value
-    return content.tell(message(f"{{0:.{DIGITS[name]}f}}", value))
+    return content.tell(Message(f"{{0:.{DIGITS[name]}f}}", (value,)))
 
 
 def xlsx_of(content: Content) -> bytes:

@@ -157,11 +157,11 @@ def entry_of(number: int, kind: object, body: object) -> Entry | None:
     if kind not in ENTRIES:
         return Entry(kind, number=number)
     try:
-        told = json.loads(body) if body else {}
-        of = told.pop("of", 0) if kind != "decide" else 0
+        data = json.loads(body) if body else {}
+        of = data.pop("of", 0) if kind != "decide" else 0
         if type(of) is not int:
             return None
-        decision = decision_of(told) if kind not in ("undo", "redo") else None
+        decision = decision_of(data) if kind not in ("undo", "redo") else None
     except (AttributeError, TypeError, ValueError, RecursionError):
         return None
     return Entry(kind, decision, of=of, number=number)
@@ -169,8 +169,8 @@ def entry_of(number: int, kind: object, body: object) -> Entry | None:
 
 def entry_text(entry: Entry) -> str:
     """What is kept of an entry besides its kind."""
-    told = row_of(entry.decision) if entry.decision is not None else {}
-    return json.dumps(told | ({"of": entry.of} if entry.of else {})) if told or entry.of else ""
+    data = row_of(entry.decision) if entry.decision is not None else {}
+    return json.dumps(data | ({"of": entry.of} if entry.of else {})) if data or entry.of else ""
 
 
 def pass_text(made: Pass) -> str:
@@ -181,8 +181,8 @@ def pass_text(made: Pass) -> str:
 def pass_from(number: int, body: object) -> Pass | None:
     """A pass as it was kept, ``None`` where it can't be read."""
     try:
-        told = json.loads(body) if isinstance(body, str) else {}
-        return from_json(Pass, told | {"id": number})
+        data = json.loads(body) if isinstance(body, str) else {}
+        return from_json(Pass, data | {"id": number})
     except (TypeError, ValueError, RecursionError):
         return None
 
@@ -191,7 +191,7 @@ def make_passes(connection: sqlite3.Connection) -> None:
     """The passes of a stage whose files are all there: one a run, with the newest book; words and sound belong to the first."""
     rows = connection.execute("SELECT id, kind, name FROM material ORDER BY id").fetchall()
     newest = {role_of(kind): int(number) for number, kind, _ in rows}
-    by_hand = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
+    overrides = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
     runs: list[tuple[int | None, str]] = [(int(number), name) for number, kind, name in rows if kind == "run"]
     # A stage without a recording has a pass, too: its book is there, and what was said.
     for i, (number, name) in enumerate(runs or [(None, "")]):
@@ -201,7 +201,7 @@ def make_passes(connection: sqlite3.Connection) -> None:
             newest.get("notes"),
             newest.get("calls") if i == 0 or "notes" not in newest else None,
             newest.get("media") if i == 0 else None,
-            by_hand.get(f"{name}-by-hand.json"),
+            overrides.get(f"{name}-by-hand.json"),
             "later" if i else "first",
         )
         connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
@@ -281,9 +281,9 @@ def _from_4(connection: sqlite3.Connection) -> None:
     rows = connection.execute("SELECT seq, body FROM log WHERE kind IN ('decide', 'anchor')").fetchall()
     for number, body in rows:
         with suppress(AttributeError, KeyError, TypeError, ValueError, RecursionError):
-            told = json.loads(body)
-            of = {"of": told.pop("of")} if "of" in told else {}
-            row = row_of_format_4(told)
+            data = json.loads(body)
+            of = {"of": data.pop("of")} if "of" in data else {}
+            row = row_of_format_4(data)
             decision_of(row)
             connection.execute("UPDATE log SET body = ? WHERE seq = ?", (json.dumps(row | of), number))
 

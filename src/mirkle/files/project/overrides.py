@@ -20,16 +20,16 @@ from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 _KEYS = ("start_s", "finish_s", "calls_minus_run_s", "parts", "pins")
 
 
-def by_hand_json(by_hand: ManualOverrides, notes: Sequence[Note]) -> bytes:
+def overrides_json(overrides: ManualOverrides, notes: Sequence[Note]) -> bytes:
     """What was set by hand as bytes; its parts count as set by hand from then on."""
-    out: dict[str, Any] = dict(by_hand.extra)
+    out: dict[str, Any] = dict(overrides.extra)
     for name in ("start_s", "finish_s", "calls_minus_run_s"):
-        if (value := getattr(by_hand, name)) is not None:
+        if (value := getattr(overrides, name)) is not None:
             out[name] = round(value, 3)
-    if by_hand.parts is not None:
-        out["parts"] = [_told("from", p.start) | _told("to", p.end) | {"reason": p.reason} for p in by_hand.parts]
-    pins = [{"note": p.note, "text": notes[p.note].text} | _told("at", p.place) for p in by_hand.pins]
-    out["pins"] = [*pins, *by_hand.homeless]
+    if overrides.parts is not None:
+        out["parts"] = [_told("from", p.start) | _told("to", p.end) | {"reason": p.reason} for p in overrides.parts]
+    pins = [{"note": p.note, "text": notes[p.note].text} | _told("at", p.place) for p in overrides.pins]
+    out["pins"] = [*pins, *overrides.homeless]
     return (json.dumps(out, ensure_ascii=False, indent=1) + "\n").encode()
 
 
@@ -39,7 +39,7 @@ def _told(name: str, place: HandPlace | None) -> dict[str, float | None]:
     return {f"{name}_s": round(place.at_s, 4)} if place.at_s is not None else {f"{name}_m": round(place.at_m, 1)}
 
 
-def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> ManualOverrides:
+def parse_overrides(content: bytes, notes: Sequence[Note], *, name: str) -> ManualOverrides:
     """What was set by hand. A pin belongs to the note that reads as it did, the nearest if there are several; one whose note is not in
     the book now is left aside.
 
@@ -48,17 +48,17 @@ def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> Manual
     MirkleError
     """
     try:
-        told = json.loads(content)
-        parts = told.get("parts")
-        pins = [(pin, _note_of(pin, notes)) for pin in told.get("pins", ())]
+        data = json.loads(content)
+        parts = data.get("parts")
+        pins = [(pin, _note_of(pin, notes)) for pin in data.get("pins", ())]
         return ManualOverrides(
-            start_s=_number(told.get("start_s")),
-            finish_s=_number(told.get("finish_s")),
-            calls_minus_run_s=_number(told.get("calls_minus_run_s")),
+            start_s=_number(data.get("start_s")),
+            finish_s=_number(data.get("finish_s")),
+            calls_minus_run_s=_number(data.get("calls_minus_run_s")),
             parts=None if parts is None else tuple(HandPart(_there(p, "from"), _there(p, "to"), str(p["reason"])) for p in parts),
             pins=tuple(sorted((HandPin(n, _place(pin, "at")) for pin, n in pins if n is not None), key=lambda p: p.note)),
             homeless=tuple(pin for pin, note in pins if note is None),
-            extra={key: value for key, value in told.items() if key not in _KEYS},
+            extra={key: value for key, value in data.items() if key not in _KEYS},
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError, OverflowError):
         raise MirkleError("it does not hold what was set by hand", mend="set it again", where=name) from None
@@ -71,18 +71,18 @@ def _note_of(pin: Mapping[str, Any], notes: Sequence[Note]) -> int | None:
     return min(alike, key=lambda n: abs(n - at), default=None)
 
 
-def _there(told: Mapping[str, Any], name: str) -> HandPlace:
-    place = _place(told, name)
+def _there(data: Mapping[str, Any], name: str) -> HandPlace:
+    place = _place(data, name)
     if place is None:
         raise ValueError("a part has no place")
     return place
 
 
-def _place(told: Mapping[str, Any], name: str) -> HandPlace | None:
-    if f"{name}_s" in told:
-        at_s = _number(told[f"{name}_s"])
+def _place(data: Mapping[str, Any], name: str) -> HandPlace | None:
+    if f"{name}_s" in data:
+        at_s = _number(data[f"{name}_s"])
         return HandPlace(at_s) if at_s is not None else None
-    at_m = _number(told[f"{name}_m"])
+    at_m = _number(data[f"{name}_m"])
     return HandPlace(None, at_m) if at_m is not None else None
 
 

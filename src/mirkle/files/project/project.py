@@ -159,14 +159,14 @@ class Project:
     @property
     def name(self) -> str:
         """The stage's name."""
-        return self.told("name") or self.path.stem
+        return self.info("name") or self.path.stem
 
-    def told(self, key: str) -> str:
+    def info(self, key: str) -> str:
         """What is kept about the stage under a key (``name``, ``event``, ``summary``); empty where nothing is."""
         rows = self._read("SELECT value FROM about WHERE key = ?", key)
         return str(rows[0][0]) if rows else ""
 
-    def tell(self, key: str, value: str) -> None:
+    def set_info(self, key: str, value: str) -> None:
         """Keeps something about the stage under a key.
 
         Raises
@@ -348,7 +348,7 @@ class Project:
 
     # Practice
 
-    def practise(self, run: int | None, body: str) -> int:
+    def add_practice(self, run: int | None, body: str) -> int:
         """Keeps something of a practised run, or begins one where ``run`` is ``None``; returns its number.
 
         Raises

@@ -1,7 +1,7 @@
 """Frozen dataclasses as JSON and back: what is of another shape is refused, what a newer program wrote beside is kept.
 
-A field that holds what it would hold anyway is not written. A class with a field ``extra`` keeps the keys that it doesn't know there, and
-writes them back as they came.
+A field that holds its default is not written. A class with a field ``extra`` keeps the keys that it doesn't know there, and writes them
+back as they came. A field whose name in files is another says so in its metadata, under :data:`NAME_IN_FILES`.
 """
 
 from __future__ import annotations
@@ -12,6 +12,8 @@ from dataclasses import MISSING, Field, fields, is_dataclass
 from functools import cache
 from math import isfinite
 from typing import Any, Literal, TypeVar
+
+from mirkle.core.notebook.passes import NAME_IN_FILES
 
 T = TypeVar("T")
 
@@ -26,15 +28,19 @@ def to_json(value: Any) -> dict[str, Any]:
     for field in fields(value):
         held = getattr(value, field.name)
         if field.name != "extra" and not _is_default(field, held):
-            out[field.name] = to_json(held) if is_dataclass(held) else held
+            out[_key(field)] = to_json(held) if is_dataclass(held) else held
     return out
+
+
+def _key(field: Field[Any]) -> str:
+    return str(field.metadata.get(NAME_IN_FILES, field.name))
 
 
 def _is_default(field: Field[Any], held: object) -> bool:
     return field.default is not MISSING and held == field.default
 
 
-def from_json(cls: type[T], told: object) -> T:
+def from_json(cls: type[T], data: object) -> T:
     """A record of a class from a JSON object.
 
     Raises
@@ -42,12 +48,12 @@ def from_json(cls: type[T], told: object) -> T:
     ValueError
         Something in it is missing or of another kind; :class:`UnknownChoice` where it is a word that only a newer program knows.
     """
-    if not isinstance(told, dict):
+    if not isinstance(data, dict):
         raise ValueError("no object")
     hints = _hints(typing.cast(typing.Hashable, cls))
-    known = {name: _checked(hints[name], value) for name, value in told.items() if name in hints}
+    known = {hints[key][0]: _checked(hints[key][1], value) for key, value in data.items() if key in hints}
     if "extra" in {f.name for f in fields(cls)}:  # type: ignore[arg-type]
-        known["extra"] = {name: value for name, value in told.items() if name not in hints}
+        known["extra"] = {name: value for name, value in data.items() if name not in hints}
     try:
         return cls(**known)
     except TypeError as error:
@@ -55,10 +61,10 @@ def from_json(cls: type[T], told: object) -> T:
 
 
 @cache
-def _hints(cls: Any) -> dict[str, Any]:
-    """The fields of a class with their types."""
+def _hints(cls: Any) -> dict[str, tuple[str, Any]]:
+    """The fields of a class by their keys: names and types."""
     hints = typing.get_type_hints(cls)
-    return {f.name: hints[f.name] for f in fields(cls) if f.name != "extra"}
+    return {_key(f): (f.name, hints[f.name]) for f in fields(cls) if f.name != "extra"}
 
 
 def _checked(hint: Any, value: Any) -> Any:

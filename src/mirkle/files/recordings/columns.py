@@ -45,8 +45,8 @@ class Look:
 
         One without names is like no other: only its own first rows tell it.
         """
-        told = self.names if any(self.names) else tuple(c for row in self.rows for c in row)
-        return hashlib.sha256("\0".join((self.delimiter, *told)).encode()).hexdigest()
+        data = self.names if any(self.names) else tuple(c for row in self.rows for c in row)
+        return hashlib.sha256("\0".join((self.delimiter, *data)).encode()).hexdigest()
 
     def known(self) -> list[str]:
         """The columns as far as their names tell them, as names that are understood; empty for the others."""
@@ -156,8 +156,8 @@ def twice_in(names: Sequence[str]) -> str | None:
 
 def with_columns(content: bytes, look: Look, names: Sequence[str]) -> bytes:
     """The file with what was said of its columns in front, in UTF-8; nothing else of it is changed."""
-    told = {"rows_from": look.rows_from, "delimiter": look.delimiter, "names": list(names)}
-    return SAID + json.dumps(told, ensure_ascii=False).encode() + b"\n" + as_utf8(without_columns(content))
+    data = {"rows_from": look.rows_from, "delimiter": look.delimiter, "names": list(names)}
+    return SAID + json.dumps(data, ensure_ascii=False).encode() + b"\n" + as_utf8(without_columns(content))
 
 
 def without_columns(content: bytes) -> bytes:

@@ -9,7 +9,7 @@ import numpy as np
 
 from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.errors import at_line
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.files.detect import UnusableFile
@@ -31,7 +31,7 @@ from mirkle.files.recordings.timestamps import looks_like_moment, moment_s, out_
 LEAST_ROWS = 20
 # How many lines at the end of a table, and bytes, are checked for text that is no data.
 FOOTER_LINES, FOOTER_BYTES = 40, 20_000
-# A speed without a unit is taken for the one in which it goes with the positions to within so much.
+# A speed without a unit has the unit in which it agrees with the positions to this share.
 SPEEDS_AGREE = 0.12
 # The weight of the car itself: an accelerometer's values lie about one g, whatever they are written in.
 ABOUT_ONE_G = (0.7, 1.4)
@@ -187,8 +187,8 @@ def _values_in(rows: list[list[str]], columns: list[Column], table: Table, name:
             values[column.channel] = _angles(texts, column, table, name)
         else:
             values[column.channel], unit = _numbers(texts, column, table, name)
-            if unit and not column.factor and (told := column_of(column.header, unit)) is not None:
-                columns[columns.index(column)] = replace(told, header=column.header)
+            if unit and not column.factor and (known := column_of(column.header, unit)) is not None:
+                columns[columns.index(column)] = replace(known, header=column.header)
     _turned_by_letters(table, rows, values)
     return values
 
@@ -270,9 +270,9 @@ def _turned_by_letters(table: Table, rows: list[list[str]], values: dict[str, Fl
     for at, header in enumerate(table.header):
         if column_of(header) is not None:
             continue
-        told = hemisphere_of([row[at] for row in rows])
-        if told is not None and (channel := f"{told[0]}_rad") in values:
-            values[channel] = np.abs(values[channel]) * told[1]
+        known = hemisphere_of([row[at] for row in rows])
+        if known is not None and (channel := f"{known[0]}_rad") in values:
+            values[channel] = np.abs(values[channel]) * known[1]
 
 
 def _placed(columns: list[Column], values: dict[str, Floats]) -> list[Column]:
@@ -285,10 +285,10 @@ def _placed(columns: list[Column], values: dict[str, Floats]) -> list[Column]:
         columns += [Column(both.header, channel, factor) for channel in ("lat_rad", "lon_rad") if channel in values]
     there = {"lat_rad": 90.0, "lon_rad": 180.0}
     if all(channel in values for channel in there):
-        told = {channel: out_of_ddmm(values[channel], most) for channel, most in there.items()}
+        known = {channel: out_of_ddmm(values[channel], most) for channel, most in there.items()}
         # A longitude of less than two degrees looks like one in degrees: what the latitude is, it is as well.
-        if (lat := told["lat_rad"]) is not None:
-            lon = told["lon_rad"]
+        if (lat := known["lat_rad"]) is not None:
+            lon = known["lon_rad"]
             values["lat_rad"] = lat
             values["lon_rad"] = lon if lon is not None else out_of_ddmm_at_any_size(values["lon_rad"])
     return columns
@@ -313,7 +313,9 @@ def _without_footer(table: Table, doubts: list[Message]) -> Table:
     kept = body.rsplit(b"\n", count)[0]
     said = sum(bool(line.strip(b" ,;\t")) for line in lines[-count:])
     if said:
-        doubts.append(message("{0} lines at the end are no data and were left out.", said))
+        doubts.append(
+            counted("1 line at the end is no data and was left out.", "{0} lines at the end are no data and were left out.", said)
+        )
     return replace(table, body=kept + b"\n")
 
 

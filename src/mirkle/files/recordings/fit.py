@@ -37,15 +37,22 @@ def parse_fit_run(content: bytes, *, name: str) -> Recording:
             for frame in frames:
                 if not isinstance(frame, fitdecode.FitDataMessage) or frame.name != "record":
                     continue
-                told = {f.name: f.value for f in frame.fields}
-                lat, lon, at = told.get("position_lat"), told.get("position_long"), told.get("timestamp")
+                values = {f.name: f.value for f in frame.fields}
+                lat, lon, at = values.get("position_lat"), values.get("position_long"), values.get("timestamp")
                 if lat is None or lon is None or not isinstance(at, datetime):
                     placeless += 1
                     continue
-                alt = told.get("enhanced_altitude", told.get("altitude"))
-                speed = told.get("enhanced_speed", told.get("speed"))
+                alt = values.get("enhanced_altitude", values.get("altitude"))
+                speed = values.get("enhanced_speed", values.get("speed"))
                 fixes.append(
-                    Fix(at.timestamp(), lat * _DEGREES, lon * _DEGREES, _known(alt), _known(speed), hacc_m=_known(told.get("gps_accuracy")))
+                    Fix(
+                        at.timestamp(),
+                        lat * _DEGREES,
+                        lon * _DEGREES,
+                        _known(alt),
+                        _known(speed),
+                        hacc_m=_known(values.get("gps_accuracy")),
+                    )
                 )
     except Exception:  # the library raises whatever its parsers raise
         if len(fixes) < 20:

@@ -11,7 +11,7 @@ from datetime import UTC, date, datetime, time, timedelta
 import numpy as np
 
 from mirkle.core.constants import KMH_PER_MPS
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, counted, message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
 
@@ -68,9 +68,15 @@ def parse_nmea_run(content: bytes, *, name: str) -> Recording:
         )
     doubts: list[Message] = []
     if broken:
-        doubts.append(message("{0} broken sentences were skipped.", broken) if broken > 1 else message("1 broken sentence was skipped."))
+        doubts.append(counted("1 broken sentence was skipped.", "{0} broken sentences were skipped.", broken))
     if unchecked:
-        doubts.append(message("{0} sentences carry no checksum: a harmed one can't be told.", unchecked))
+        doubts.append(
+            counted(
+                "1 sentence has no checksum: damage in it can't be seen.",
+                "{0} sentences have no checksum: damage in them can't be seen.",
+                unchecked,
+            )
+        )
     return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))
 
 

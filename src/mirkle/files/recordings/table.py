@@ -98,11 +98,11 @@ def _by_blanks(content: bytes, known: Callable[[str, str], str | None], wanted: 
 def _table_in(content: bytes, known: Callable[[str, str], str | None], wanted: str, delimiters: str) -> Table | None:
     lines = content[:HEAD_BYTES].split(b"\n")[:HEAD_LINES]
     texts = [line.decode("utf-8", "replace") for line in lines]
-    told = next((m[1] for m in map(_SEPARATOR.match, texts[:3]) if m), None)
+    stated = next((m[1] for m in map(_SEPARATOR.match, texts[:3]) if m), None)
     best: tuple[int, int, str, list[str]] | None = None
     for at, text in enumerate(texts):
         bare = _COMMENT.sub("", text)
-        for delimiter in [told] if told else delimiters:
+        for delimiter in [stated] if stated else delimiters:
             cells = cells_of(bare, delimiter)
             found = {k for c in cells if (k := known(c, "")) is not None}
             if len(cells) > 1 and wanted in found and (best is None or len(found) > best[0]):
@@ -139,8 +139,8 @@ def _said_table(content: bytes) -> Table | None:
         return None
     line, _, rest = content.partition(b"\n")
     try:
-        told = json.loads(line.removeprefix(SAID))
-        names, delimiter, rows_from = [str(n) for n in told["names"]], str(told["delimiter"]), int(told["rows_from"])
+        stated = json.loads(line.removeprefix(SAID))
+        names, delimiter, rows_from = [str(n) for n in stated["names"]], str(stated["delimiter"]), int(stated["rows_from"])
     except (ValueError, KeyError, TypeError, RecursionError):
         return None
     if len(delimiter) != 1 or delimiter not in DELIMITERS or not 0 < rows_from <= 2 * HEAD_LINES:

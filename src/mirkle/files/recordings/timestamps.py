@@ -13,7 +13,7 @@ _DAY = re.compile(r"^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})[T ,;]+")
 _CLOCK = re.compile(
     r"^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[.,:](\d{1,9}))?\s*([ap])?\.?m?\.?\s*(Z|UTC|GMT|[+-]\d\d:?\d\d)?$", re.IGNORECASE
 )
-# Numbers so large count thousandths, millionths or thousand-millionths of a second since 1970.
+# Numbers above these are milliseconds, microseconds or nanoseconds since 1970.
 _SINCE_1970 = ((1e17, 1e-9), (1e14, 1e-6), (1e11, 1e-3))
 
 

@@ -86,10 +86,10 @@ def parse_geojson_run(content: bytes, *, name: str) -> Recording:
     fixes: list[Fix] = []
     untimed = 0
     for feature in _features(tree):
-        geometry, told = feature.get("geometry") or {}, feature.get("properties") or {}
-        if not isinstance(geometry, dict) or not isinstance(told, dict):
+        geometry, properties = feature.get("geometry") or {}, feature.get("properties") or {}
+        if not isinstance(geometry, dict) or not isinstance(properties, dict):
             continue
-        for place, time in _timed(geometry, told):
+        for place, time in _timed(geometry, properties):
             time_s = moment_s(time) if isinstance(time, str) else float(time) if _is_number(time) else None
             if time_s is None:
                 untimed += 1
@@ -108,15 +108,15 @@ def _features(tree: Any) -> Iterator[dict[str, Any]]:
                 yield member
 
 
-def _timed(geometry: dict[str, Any], told: dict[str, Any]) -> Iterator[tuple[list[Any], Any]]:
+def _timed(geometry: dict[str, Any], properties: dict[str, Any]) -> Iterator[tuple[list[Any], Any]]:
     """Each place of a feature with its time, ``None`` where it carries none."""
-    inner = told.get("coordinateProperties")
-    times = told.get("coordTimes") or (inner.get("times") if isinstance(inner, dict) else None) or told.get("times")
+    inner = properties.get("coordinateProperties")
+    times = properties.get("coordTimes") or (inner.get("times") if isinstance(inner, dict) else None) or properties.get("times")
     kind, places = geometry.get("type"), geometry.get("coordinates")
     if not isinstance(places, list):
         return
     if kind == "Point":
-        yield places, told.get("time", told.get("timestamp"))
+        yield places, properties.get("time", properties.get("timestamp"))
         return
     lines = places if kind == "MultiLineString" else [places]
     parts = times if kind == "MultiLineString" and isinstance(times, list) else [times]

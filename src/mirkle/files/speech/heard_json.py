@@ -25,9 +25,9 @@ from mirkle.files.structured import call_times, converter
 KEY = "heard"
 # How uncertain a call's time is; nothing is said against a co-driver on a doubtful one.
 SURE_S, DOUBTFUL_S = 0.1, 2.0
-# Moments so near are one; a word of a remark takes about so long.
+# Times this close are the same (s); about how long a word of a remark takes (s).
 SAME_S, WORD_S = 0.5, 0.25
-# So many notes in a row may have been changed in the book since.
+# Up to this many notes in a row may have been changed in the book since.
 CHANGED_SINCE = 6
 
 

@@ -32,7 +32,8 @@ _STAMP = re.compile(r"^[ \t]*[\[(](\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?)[\])]", re
 # A word's own time, in captions that come word by word.
 _WORD_TIME = re.compile(r"<((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})>")
 _DIALOGUE = re.compile(r"^Dialogue:[ \t]*(.+)$", re.M)
-# Where so many cues begin with a line of the one before, captions roll: each line is shown twice, and said once.
+# Captions roll where this share of the cues begins with a line of the cue before: each line is shown twice and said once. Cues closer
+# than this (s) are one breath.
 ROLLING, IN_ONE_BREATH_S = 0.3, 0.3
 # No recording of a run is longer than a day and a bit.
 MOST_SECONDS = 100_000.0
@@ -205,10 +206,10 @@ def _ass_cues(text: str) -> list[tuple[float, float, str]]:
     for line in _DIALOGUE.finditer(text):
         cells = line[1].split(",", len(fields) - 1)
         if len(cells) == len(fields):
-            told = dict(zip(fields, cells, strict=True))
-            words = re.sub(r"\{[^}]*\}", " ", told["text"]).replace("\\N", " ").replace("\\n", " ").replace("\\h", " ")
+            values = dict(zip(fields, cells, strict=True))
+            words = re.sub(r"\{[^}]*\}", " ", values["text"]).replace("\\N", " ").replace("\\n", " ").replace("\\h", " ")
             with suppress(ValueError):
-                out.append((_seconds(told["start"].strip()), _seconds(told["end"].strip()), words))
+                out.append((_seconds(values["start"].strip()), _seconds(values["end"].strip()), words))
     return out
 
 

@@ -12,7 +12,7 @@ from mirkle.gui.controls import ChoiceBox, wrapped
 from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message
-from mirkle.session.assign_files import Choice, Intake
+from mirkle.session.assign_files import AssignOption, Intake
 
 
 class IntakeDialog(QDialog):
@@ -117,7 +117,7 @@ class TwoRoads(QWidget):
 MAP_PX, ROW_PX, SAMPLE_PX = 260, 20.0, 34.0
 
 
-def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:
+def _choice_box(choices: tuple[AssignOption, ...], chosen: str) -> QComboBox:
     box = ChoiceBox()
     for choice in choices:
         box.addItem(f"{tr_message(choice.words)}  ▾", choice.key)

@@ -41,7 +41,7 @@ class Cautions(QDialog):
 class Keys(QDialog):
     """Every key by group, in columns."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(tr("Keys"))
         column = QVBoxLayout(self)
@@ -76,9 +76,15 @@ class Keys(QDialog):
         column.addWidget(
             wrapped(tr("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."), "faint")
         )
-        button = QPushButton(tr("Back to work"))
-        button.clicked.connect(self.accept)
-        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
+        foot = QHBoxLayout()
+        marks, back = QPushButton(tr("What the marks mean")), QPushButton(tr("Back to work"))
+        marks.clicked.connect(lambda: Marks(theme, self).exec())
+        back.clicked.connect(self.accept)
+        back.setDefault(True)
+        foot.addWidget(marks)
+        foot.addStretch(1)
+        foot.addWidget(back)
+        column.addLayout(foot)
 
 
 MARKS = {
@@ -112,11 +118,11 @@ class Marks(QDialog):
             grid.addWidget(_Mark(name, theme), row, 0)
             grid.addWidget(label(tr(words)), row, 1)
         column.addLayout(grid)
-        told = tr(
+        hint = tr(
             "On the road: fill beyond the bracket, the note is too fast. Room inside it, too slow. Hatched: not "
             "measured, or it does not count."
         )
-        column.addWidget(wrapped(told, "why"))
+        column.addWidget(wrapped(hint, "why"))
         button = QPushButton(tr("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)

@@ -63,8 +63,8 @@ class ColumnsDialog(QDialog):
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
         column.addWidget(area, 1)
-        self.told = wrapped(style="why")
-        column.addWidget(self.told)
+        self.hint = wrapped(style="why")
+        column.addWidget(self.hint)
         row, back = QHBoxLayout(), QPushButton(tr("Back: leave the file out"))
         self.take = QPushButton(tr("Read it so"))
         self.take.setObjectName("primary")
@@ -123,11 +123,11 @@ class ColumnsDialog(QDialog):
         missing, twice = missing_of(self.names), twice_in(self.names)
         self.take.setEnabled(not missing and twice is None)
         if twice is not None:
-            self.told.setText(tr("Two columns are said to hold the same: {0}.", tr(QUANTITY_WORDS[twice])))
+            self.hint.setText(tr("Two columns are said to hold the same: {0}.", tr(QUANTITY_WORDS[twice])))
         elif missing:
-            self.told.setText(tr("Still missing: {0}.", "; ".join(tr(m) for m in missing)))
+            self.hint.setText(tr("Still missing: {0}.", "; ".join(tr(m) for m in missing)))
         else:
-            self.told.setText(tr("That is enough for a run."))
+            self.hint.setText(tr("That is enough for a run."))
 
 
 def _channel(quantity: str) -> str:

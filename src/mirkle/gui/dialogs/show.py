@@ -14,7 +14,7 @@ def show_keys(window: Window) -> None:
     """Every key."""
     from mirkle.gui.dialogs.cautions_and_keys import Keys
 
-    Keys(window).exec()
+    Keys(window.theme, window).exec()
 
 
 def show_marks(window: Window) -> None:

@@ -80,7 +80,7 @@ class WatchView(CommandWidget):
         self.page.picked.connect(self._picked)
         self.note = wrapped()
         self.note.setFont(font(NOTE_PX, family="hand"))
-        self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
+        self.when, self.hint, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
         self.at, self.count = label(style="faint"), label(style="faint")
         self.buttons = {seen: button(f"{tr(words)}  {key_of('By eye', name)}") for seen, (name, words) in ANSWERS.items()}
         self.field = NoteField(tr("The new note"))
@@ -88,7 +88,7 @@ class WatchView(CommandWidget):
         self.field.textChanged.connect(self._read_back)
         self.asked = wrapped(style="faint")
         self.write_button = button(tr("Write it  ⏎"), tr("Write this into the book (Enter)"), "primary")
-        self.later_button = button(tr("Talk about it  Esc"), tr("Leave the note, and talk about it later (Esc)"))
+        self.later_button = button(tr("Talk  T"), tr("Leave the note as it is, and talk about it later (T)"))
         self.who = ChoiceBox()
         self.who.setAccessibleName(tr("Who agreed"))
         for by, words in BY_WORDS.items():
@@ -96,7 +96,7 @@ class WatchView(CommandWidget):
         self.play_button = button(tr("Play  Space"), tr("Play from before the call, or stop (Space)"), "small")
         self.back_button = button("◂  ,", tr("One frame back (comma)"), "small")
         self.on_button = button("▸  .", tr("One frame forward (full stop)"), "small")
-        self.speed_button = button(tr("× {0:g}  F", 1), tr("Playback speed (F)"), "small")
+        self.speed_button = button(tr("× {0:g}  S", 1), tr("Playback speed (S)"), "small")
         self.tap_button = button(tr("Called now  C"), tr("Press when the chosen note is called; goes on to the next (C)"), "small")
         self.next_button = button(tr("Next open  N"), tr("The next note without an answer (N)"), "small")
         self._picture_place = QVBoxLayout()
@@ -152,7 +152,7 @@ class WatchView(CommandWidget):
         playing.addWidget(self.count)
         playing.addWidget(self.next_button)
         column.addLayout(playing)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         answers = QGridLayout()
         answers.setSpacing(6)
         for place, pressed in enumerate(self.buttons.values()):
@@ -207,9 +207,9 @@ class WatchView(CommandWidget):
             else tr("no call known yet: play the video and press C at each call")
         )
         self.when.setText(tr("page {0}, line {1}: {2}", note.page, note.line, when))
-        told = self.stage.told(note.index) if isinstance(self.stage, VideoPass) else []
-        self.told.setText(" ".join(tr_message(c) for c in told))
-        self.told.setVisible(bool(told))
+        found = self.stage.remarks_on(note.index) if isinstance(self.stage, VideoPass) else []
+        self.hint.setText(" ".join(tr_message(c) for c in found))
+        self.hint.setVisible(bool(found))
         self._show_answer()
         self._read_back()
 
@@ -305,7 +305,7 @@ class WatchView(CommandWidget):
             return
         (seen, _), text, note, by = self.pending, self.text, self.stage.note, self._by
         if not text:
-            self.said.setText(tr("Write it, or press Esc to talk about it."))
+            self.said.setText(tr("Write it, or press Esc to leave it."))
             return
         faster = seen != "hazard" and (SEEN[seen].faster or self.stage.book.wants_both(None, note, text))
         if faster and self.stage.book.can_be_marked(None, note, text):
@@ -326,6 +326,13 @@ class WatchView(CommandWidget):
             self.pending = None
             self._show_answer()
             self.said.setText("")
+
+    def leave(self) -> None:
+        """Drops what was begun; nothing is decided."""
+        self.pending = self._one_said_yes = None
+        self.setFocus()
+        self._show_answer()
+        self.said.setText("")
 
     def _do(self, work: Callable[[], None], *, on: bool) -> None:
         """Takes an answer, and goes ``on`` to the next note that is open; a fault is said under the field."""
@@ -411,7 +418,7 @@ class WatchView(CommandWidget):
     def next_speed(self) -> None:
         """As recorded, half as fast again, twice as fast, half as fast."""
         self._speed = (self._speed + 1) % len(SPEEDS)
-        self.speed_button.setText(tr("× {0:g}  F", SPEEDS[self._speed]))
+        self.speed_button.setText(tr("× {0:g}  S", SPEEDS[self._speed]))
         player = self._player()
         if player is not None:
             player.set_speed(SPEEDS[self._speed])

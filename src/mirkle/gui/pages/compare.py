@@ -31,7 +31,7 @@ if TYPE_CHECKING:
     from mirkle.gui.playback import Playback
     from mirkle.gui.views.video import OwnWindow
 
-# A word is heard with so much before it.
+# A word is played with this much before it (s).
 BEFORE_WORD_S = 2.0
 
 
@@ -67,7 +67,7 @@ class Compare(CommandWidget):
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(8)
         self.bar = WorkBar(stage)
-        self.bar.added.connect(self.add_by_hand)
+        self.bar.added.connect(self.add_hazard)
         self.playback: Playback | None = None
         self._offer_sound()
         column.addWidget(top, 1)
@@ -174,7 +174,7 @@ class Compare(CommandWidget):
             self._sound = sound_of(self.stage)
         except MirkleError as fault:
             self._sound = None
-            self.bar.told.setText(tr_fault(fault))
+            self.bar.hint.setText(tr_fault(fault))
         self.bar.offer_sound(there=self._sound is not None)
         self.has_picture = self._sound is not None and has_picture(self._sound)
         if self.has_picture:
@@ -190,12 +190,12 @@ class Compare(CommandWidget):
                 from mirkle.gui.playback import Playback
                 from mirkle.gui.views.video import VideoPane
             except ImportError:
-                self.bar.told.setText(tr("The sound can't be played here: a system library is missing"))
+                self.bar.hint.setText(tr("The sound can't be played here: a system library is missing"))
                 return None
             self.playback = Playback(self._sound, self)
             self.playback.moved.connect(self._sound_moved)
             self.playback.stopped.connect(lambda: self._sound_moved(None))
-            self.playback.failed.connect(lambda words: self.bar.told.setText(tr("The sound can't be played: {0}", words)))
+            self.playback.failed.connect(lambda words: self.bar.hint.setText(tr("The sound can't be played: {0}", words)))
             self.playback.player.durationChanged.connect(self._say_short)
             if self.has_picture:
                 pane = VideoPane(self.playback, self._theme)
@@ -223,7 +223,7 @@ class Compare(CommandWidget):
         """Says where the sound ends, if that is before the finish."""
         end_m = too_short(self.stage, self.playback.length_s) if self.playback is not None else None
         if end_m is not None and self.playback is not None and self.playback.length_s > 0:
-            self.bar.told.setText(tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
+            self.bar.hint.setText(tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
 
     def step_picture(self, by: int) -> None:
         """One picture of the video on or back."""
@@ -301,7 +301,7 @@ class Compare(CommandWidget):
             self.page.center_on(self.road.note_near(at_m))
             self._moved()
 
-    def add_by_hand(self) -> None:
+    def add_hazard(self) -> None:
         """Asks for a hazard or a condition at the place that is looked at."""
         AddDialog(self.stage, float(np.clip(self.road.middle_m, 0.0, self.stage.review.finish_m)), self).exec()
 

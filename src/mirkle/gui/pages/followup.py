@@ -31,7 +31,7 @@ from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.shapes import draw_mark, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import tr, tr_fault, tr_why
+from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_why
 from mirkle.session.change_review import PassPair
 
 VERDICT_WORDS = {
@@ -64,9 +64,11 @@ COUNT_WORDS = {
 }
 # A mark for each verdict, told apart by its shape.
 SIGNS = {"fits": "=", "too-fast": "▼", "too-slow": "△", "cant-tell": "?"}
-COLOURS = {"fits": "pencil", "too-fast": "danger", "too-slow": "time", "cant-tell": "faint"}
+COLOURS = {"fits": "pencil", "too-fast": "danger", "too-slow": "open", "cant-tell": "faint"}
 ROW = Qt.ItemDataRole.UserRole
 PAD, SIGN_PX = 12, 34
+# Signs of verdicts stand at least this far apart (px).
+APART_PX = 18.0
 
 
 class Passes(CommandWidget):
@@ -80,11 +82,11 @@ class Passes(CommandWidget):
         self.theme = theme
         self.steps: list[PassPair] = []
         self._season: Mapping[str, int] = {}
-        self.heading, self.counts, self.told = label(), label(), label()
+        self.heading, self.counts, self.hint = label(), label(), label()
         self.heading.setObjectName("title")
         self.counts.setObjectName("why")
-        self.told.setObjectName("readBack")
-        for text in (self.counts, self.told):
+        self.hint.setObjectName("readBack")
+        for text in (self.counts, self.hint):
             text.setWordWrap(True)
         self.pair = ChoiceBox()
         self.pair.setAccessibleName(tr("Which pass against the one before it"))
@@ -143,7 +145,7 @@ class Passes(CommandWidget):
         row.addStretch(1)
         column.addWidget(self.field)
         column.addLayout(row)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
         outer.addWidget(card)
@@ -202,7 +204,7 @@ class Passes(CommandWidget):
     def _chosen(self) -> None:
         row, step = self.row, self.step
         self.field.hide()
-        self.told.setText("")
+        self.hint.setText("")
         if row is None or step is None:
             return
         self.picture.show_row(row)
@@ -243,7 +245,7 @@ class Passes(CommandWidget):
     def _write(self) -> None:
         text = self.field.text()
         self._decide(lambda step, row: step.correct(row, text, by=self.by.currentData()))
-        if not self.told.property("fault"):
+        if not self.hint.property("fault"):
             self.field.hide()
             self.list.setFocus()
 
@@ -257,15 +259,15 @@ class Passes(CommandWidget):
         row, step = self.row, self.step
         if row is None or step is None:
             return
-        self.told.setProperty("fault", False)
+        self.hint.setProperty("fault", False)
         try:
             work(step, row)
         except MirkleError as fault:
-            self.told.setProperty("fault", True)
-            self.told.setText(tr_fault(fault))
+            self.hint.setProperty("fault", True)
+            self.hint.setText(tr_fault(fault))
             return
         decided = step.answered(row)
-        self.told.setText(tr(DECIDED_WORDS[decided]) if decided else "")
+        self.hint.setText(tr(DECIDED_WORDS[decided]) if decided else "")
         self.list.viewport().update()
         following = self.list.currentRow() + 1
         if following < self.list.count():
@@ -310,21 +312,21 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
 def _counts(step: PassPair) -> str:
     counts = step.counts()
     changed = ", ".join(tr(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
-    told = tr("No note was changed for this pass.")
+    hint = tr("No note was changed for this pass.")
     if changed:
         count = len(step.found.changes)
-        told = tr("1 change: {0}.", changed) if count == 1 else tr("{0} changes: {1}.", count, changed)
+        hint = tr_counted("1 change: {1}.", "{0} changes: {1}.", count, changed)
     kept = sum(k.verdict == "too-fast" for k in step.found.kept)
     if kept:
-        told += " " + (tr("1 kept note was too fast again.") if kept == 1 else tr("{0} kept notes were too fast again.", kept))
+        hint += " " + tr_counted("1 kept note was too fast again.", "{0} kept notes were too fast again.", kept)
     if step.new_differences:
-        told += " " + tr("New on this pass, in Compare: {0}.", step.new_differences)
+        hint += " " + tr("New on this pass, in Compare: {0}.", step.new_differences)
     if step.found.gained is not None:
         gained = float(step.found.gained.seconds[-1])
-        told += " " + (tr("{0:.1f} s quicker overall.", gained) if gained >= 0 else tr("{0:.1f} s slower overall.", -gained))
+        hint += " " + (tr("{0:.1f} s quicker overall.", gained) if gained >= 0 else tr("{0:.1f} s slower overall.", -gained))
         if not step.found.comparable:
-            told += " " + tr("Another surface: times can't be compared place by place.")
-    return told
+            hint += " " + tr("Another surface: times can't be compared place by place.")
+    return hint
 
 
 class _Row(QStyledItemDelegate):
@@ -453,13 +455,16 @@ class Twice(QWidget):
             self._draw_ahead(painter, step, scale, top, bottom)
         for addition, place in step.added:
             draw_mark(painter, self.theme, addition.kind, QPointF(PAD + place.from_m * scale, top + 8.0), 14)
-        for row in step.rows:
+        taken = -APART_PX
+        for row in sorted(step.rows, key=lambda r: (r.from_m + r.to_m, r is self._row)):
             x = PAD + 0.5 * (row.from_m + row.to_m) * scale
             chosen = row is self._row
             painter.setPen(QPen(self.theme.colour(COLOURS[row.verdict]), 2.5 if chosen else 1.0))
             painter.drawLine(QPointF(x, top), QPointF(x, bottom + 2))
             painter.setFont(font(18 if chosen else 14, bold=True))
-            painter.drawText(QRectF(x - 14, bottom + 1, 28, 24), Qt.AlignmentFlag.AlignHCenter, SIGNS[row.verdict])
+            # Where changes lie close together their signs stand side by side, in their order.
+            taken = max(x, taken + APART_PX)
+            painter.drawText(QRectF(taken - 14, bottom + 1, 28, 24), Qt.AlignmentFlag.AlignHCenter, SIGNS[row.verdict])
         painter.end()
 
     def _draw_ahead(self, painter: QPainter, step: PassPair, scale: float, top: float, bottom: float) -> None:

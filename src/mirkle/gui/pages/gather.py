@@ -239,13 +239,13 @@ class Gather(CommandWidget):
         crew, school = stage.crew, stage.review.school
         found = {"order": (stage.review.reading.order, crew.order, 1.0), "sense": (school.sense, crew.sense, school.sense_sure)}
         for habit, box in self.habit_boxes.items():
-            value, told, sure = found[habit]
+            value, chosen, sure = found[habit]
             box.clear()
             how_sure = "" if sure > 0.98 else tr(", {0:.0%} sure", sure)
-            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if told is None else tr("Mirkle decides"), None)
+            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if chosen is None else tr("Mirkle decides"), None)
             for choice in HABITS[habit]:
                 box.addItem(tr(HABIT_WORDS[choice]), choice)
-            box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
+            box.setCurrentIndex(max(0, box.findData(chosen)) if chosen else 0)
 
     def _lay_out(self) -> None:
         card = QWidget()
@@ -408,7 +408,7 @@ class Gather(CommandWidget):
         self.kind_box.setCurrentIndex(max(self.kind_box.findData(stage.this_pass.kind), 0))
         self.day_field.setText(stage.this_pass.day)
         self._show_drives(review)
-        self._found_limits = ((review.measured.drive.start_s, stage.by_hand.start_s), (review.finish_s, stage.by_hand.finish_s))
+        self._found_limits = ((review.measured.drive.start_s, stage.overrides.start_s), (review.finish_s, stage.overrides.finish_s))
         for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
             field.setText(clock(seconds))
         self._show_rows(rows_of(stage))

@@ -5,9 +5,9 @@ from __future__ import annotations
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notes.crew_profile import ORDER_WORDS
 from mirkle.core.notes.doubts import doubts_of
-from mirkle.core.review import Review, several
+from mirkle.core.review import Review, several_drives
 from mirkle.core.speech.delivery import BY_SOUND
-from mirkle.gui.translation import tr, tr_message
+from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session.described_files import channels_in_words
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -18,7 +18,7 @@ def rows_of(stage: ReviewedPass) -> list[tuple[str, str]]:
     """Each sentence with what it is about: first what each file was taken for."""
     review, inputs = stage.review, stage.inputs
     # Which drive is the stage stands there as a question.
-    asked = several(review.measured.drives)
+    asked = several_drives(review.measured.drives)
     doubts = [d for d in review.doubts if d not in asked]
     rows = []
     if stage.project.read_only:
@@ -60,17 +60,17 @@ def _against_itself(stage: OpenPass) -> list[tuple[str, str]]:
 def _kept_unread(stage: OpenPass) -> list[tuple[str, str]]:
     """What is in the stage's file and can't be read or is not known, all of which stays there."""
     project = stage.project
-    told = [
+    counted = [
         (project.lost_entries, gettext_noop("Damaged decisions in this file that can't be read: {0}.")),
         (project.unknown_entries, gettext_noop("Entries of a newer Mirkle in this file: {0}. They are kept, and not shown here.")),
         (project.lost_passes, gettext_noop("Damaged passes in this file that can't be read: {0}.")),
         (
-            len(stage.by_hand.homeless) if isinstance(stage, ReviewedPass) else 0,
+            len(stage.overrides.homeless) if isinstance(stage, ReviewedPass) else 0,
             gettext_noop("Notes that you put on their bends and that read differently now: {0}. Mirkle places them again."),
         ),
     ]
-    rows = [(tr("Note"), tr(words, count)) for count, words in told if count]
-    if isinstance(stage, ReviewedPass) and stage.by_hand.damaged:
+    rows = [(tr("Note"), tr(words, count)) for count, words in counted if count]
+    if isinstance(stage, ReviewedPass) and stage.overrides.damaged:
         rows.append((tr("Note"), tr("What was set by hand on this pass is damaged and can't be read. Set it again.")))
     return rows
 
@@ -99,9 +99,9 @@ def filmed_rows(filmed: VideoPass) -> list[tuple[str, str]]:
 def _notes_words(stage: OpenPass) -> str:
     reading = stage.reading
     return tr(
-        "{0} notes, {1} corners, {2}; grades 1 to {3}.",
-        len(reading.notes),
-        len(reading.corners),
+        "{0}, {1}, {2}; grades 1 to {3}.",
+        tr_counted("1 note", "{0} notes", len(reading.notes)),
+        tr_counted("1 corner", "{0} corners", len(reading.corners)),
         tr(ORDER_WORDS[reading.order]),
         stage.school.top,
     )

@@ -116,14 +116,15 @@ class Pages:
 
     @property
     def book(self) -> NotebookPage | None:
-        """Book, where a stage is open."""
-        return self._get("Book", self._make_book) if self._workspace.stage is not None else None
+        """Book, where a stage is open, or its book is there already."""
+        return self._get("Book", self._make_book) if self._workspace.has_book else None
 
     def _make_book(self) -> NotebookPage:
         from mirkle.gui.pages.notebook import NotebookPage
 
-        assert self._workspace.stage is not None
-        return NotebookPage(self._workspace.stage, self._window.theme)
+        stage = self._workspace.with_book
+        assert stage is not None
+        return NotebookPage(stage, self._window.theme)
 
     @property
     def rehearse(self) -> RehearseView | None:
@@ -133,7 +134,7 @@ class Pages:
     def _make_rehearse(self) -> RehearseView:
         from mirkle.gui.pages.rehearse import RehearseView
 
-        stage = self._workspace.stage or self._workspace.opening.book_alone
+        stage = self._workspace.with_book
         assert stage is not None
         made = RehearseView(stage, self._window.theme, self._video()[0])
         made.moved.connect(self._window.show_place_on_stage)

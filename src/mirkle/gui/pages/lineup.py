@@ -14,7 +14,7 @@ from mirkle.gui.controls import ChoiceBox, DecimalBox, label, show_rows
 from mirkle.gui.keys import CommandWidget
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.gui.views.listen import ListenView
 from mirkle.gui.views.scale import OWN_SCALE, ScaleView
 from mirkle.gui.views.ties import TiesView
@@ -57,9 +57,9 @@ class LineUp(CommandWidget):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Notes, the unsure ones first"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.heading, self.told, self.fits = label(), label(), label()
+        self.heading, self.hint, self.fits = label(), label(), label()
         self.heading.setObjectName("title")
-        for text in (self.told, self.fits):
+        for text in (self.hint, self.fits):
             text.setObjectName("why")
             text.setWordWrap(True)
         self.clock = DecimalBox()
@@ -131,7 +131,7 @@ class LineUp(CommandWidget):
         column.setContentsMargins(18, 14, 18, 12)
         column.setSpacing(8)
         column.addWidget(self.heading)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         column.addLayout(moves)
         column.addWidget(self.list, 2)
         column.addWidget(self.listen, 2)
@@ -198,14 +198,12 @@ class LineUp(CommandWidget):
         bend = self.stage.review.lineup.bend_of(note)
         words = tr(tie.words, tie.sure)
         where = tr(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, tr(bend.direction), bend.radius_m) if bend else ""
-        self.told.setText(
+        self.hint.setText(
             f"{words[0].upper()}{words[1:]}{where}. "
             + (
                 tr("Every note has its place.")
                 if not left
-                else tr("1 note still unsure: U goes to the next.")
-                if left == 1
-                else tr("{0} notes still unsure: U goes to the next.", left)
+                else tr_counted("1 note still unsure: U goes to the next.", "{0} notes still unsure: U goes to the next.", left)
             )
         )
         self.list.clearSelection()
@@ -232,7 +230,7 @@ class LineUp(CommandWidget):
         """Puts a note on a bend; one of the other side only where that is said twice."""
         if turns_other_way(self.stage, note, place) and self._questioned != (note, place):
             self._questioned = (note, place)
-            self.told.setText(
+            self.hint.setText(
                 tr(
                     "The bend at {0:.2f} km goes the other way than “{1}”. Do it again to put the note there anyway.",
                     place / 1000,
@@ -246,7 +244,7 @@ class LineUp(CommandWidget):
     def confirm(self) -> None:
         """Says that the chosen note is right as it is, and goes to the next unsure one."""
         note, bend = self._note, self.stage.review.lineup.bend_of(self._note)
-        if note not in {p.note for p in self.stage.by_hand.pins}:
+        if note not in {p.note for p in self.stage.overrides.pins}:
             self._do(lambda: self.stage.pin(note, bend.apex_m if bend is not None else None))
         self.next_unsure()
 
@@ -258,7 +256,7 @@ class LineUp(CommandWidget):
         try:
             work()
         except MirkleError as fault:
-            self.told.setText(tr_fault(fault))
+            self.hint.setText(tr_fault(fault))
 
     def next_unsure(self) -> None:
         """Goes to the next unsure note behind the chosen one, round and round."""

@@ -14,14 +14,17 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.paging import Pages, turned
 from mirkle.gui.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
-from mirkle.gui.keys import CommandWidget, ListKeys
+from mirkle.gui.keys import CommandWidget, FieldKeys, ListKeys
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import spoken, told, tr, tr_fault, tr_message
+from mirkle.gui.translation import spoken, text_of, tr, tr_counted, tr_fault, tr_message
+from mirkle.gui.views.note_field import NoteField
 from mirkle.gui.views.notes_page import PageView
+from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
 from mirkle.session.open_pass import OpenPass
+from mirkle.session.page_breaks import pages_with_breath
 from mirkle.session.paging import pages_of
 from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -49,7 +52,7 @@ class NotebookPage(CommandWidget):
         self.setAccessibleName(tr("Book"))
         self.page = PageView(stage, theme)
         self.heading, self.said = label(style="title"), wrapped(style="readBack")
-        self.told = wrapped(tr("Tick each change when it is in your paper book (Space)."), "faint")
+        self.hint = wrapped(tr("Tick each change when it is in your paper book (Space)."), "faint")
         self.warning = wrapped(style="faint")
         self.list = QListWidget()
         ListKeys("Book", self.list, self)
@@ -85,6 +88,17 @@ class NotebookPage(CommandWidget):
         self.lines.valueChanged.connect(lambda lines: self._set_pages(Pages(lines)))
         self.turn_button = button(tr("A page begins here"), tr("A page of the paper book begins at the chosen note, or no longer (G)"))
         self.turn_button.clicked.connect(self.turn)
+        self.breath_button = button(
+            tr("Turn on straights"), tr("Pages no longer than now that turn where there is time, and between no linked corners (Shift+G)")
+        )
+        self.breath_button.clicked.connect(self.turn_on_straights)
+        self.edit_button = button(tr("Edit the note  E"), tr("Change the chosen note; a line break splits it in two (E)"))
+        self.edit_button.clicked.connect(self.edit_note)
+        self.field, self.reads = NoteField(tr("The note as it shall stand")), wrapped(style="readBack")
+        FieldKeys("Book field", self.field, self)
+        self.field.textChanged.connect(self._read_back)
+        # What makes a note faster was agreed to once: the note and its text.
+        self._one_said_yes: tuple[int, str] | None = None
         self.page.picked.connect(stage.choose_note)
         stage.book.changed.connect(self.refresh)
         stage.reviewed.connect(self.show_review)
@@ -99,13 +113,16 @@ class NotebookPage(CommandWidget):
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(10)
         column.addWidget(self.heading)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         column.addWidget(self.warning)
         column.addWidget(self.list, 1)
         column.addWidget(self.said)
+        column.addWidget(self.field)
+        column.addWidget(self.reads)
+        self._show_field(False)
         for widgets in (
-            (label(tr("Your paper book:")), self.lines, self.turn_button),
-            (self.compare_button, self.history_button),
+            (label(tr("Your paper book:")), self.lines, self.turn_button, self.breath_button),
+            (self.edit_button, self.compare_button, self.history_button),
             (self.card_button, self.book_button, self.more_button),
         ):
             row = QHBoxLayout()
@@ -139,11 +156,9 @@ class NotebookPage(CommandWidget):
             if not changes
             else tr("All changes are copied into the book")
             if not left
-            else tr("1 change to copy into the book")
-            if left == 1
-            else tr("{0} changes to copy into the book", left)
+            else tr_counted("1 change to copy into the book", "{0} changes to copy into the book", left)
         )
-        self.told.setVisible(bool(changes))
+        self.hint.setVisible(bool(changes))
         self.warning.setText(tr_message(left_words(unrehearsed)) + "." if unrehearsed else "")
         self.warning.setVisible(bool(unrehearsed))
         self.list.blockSignals(True)
@@ -171,7 +186,53 @@ class NotebookPage(CommandWidget):
         """Lets a page of the paper book begin at the chosen note, or no longer."""
         self._set_pages(turned(self.stage.reading, self.stage.note))
 
+    # Changing a note
+
+    def edit_note(self) -> None:
+        """Opens the chosen note in the field."""
+        self.field.setPlainText(self.stage.book.edition.text_of(self.stage.notes[self.stage.note]))
+        self._show_field(True)
+        self.field.setFocus()
+        self.field.selectAll()
+
+    def write_note(self) -> None:
+        """Writes the field into the book; what makes a note faster takes a second Enter, by the other of the two."""
+        text, note = self.field.text, self.stage.note
+        both = self.stage.book.can_be_marked(None, note, text) and self.stage.book.wants_both(None, note, text)
+        if both and self._one_said_yes != (note, text):
+            self._one_said_yes = (note, text)
+            self.reads.setText(tr("This makes the note faster. One of you has agreed; the other presses Enter too."))
+            return
+        try:
+            self.stage.book.mark(None, note, text, by=BOTH if both else "")
+        except MirkleError as fault:
+            self.reads.setText(tr_fault(fault))
+            return
+        self.leave_note()
+
+    def leave_note(self) -> None:
+        """Closes the field; nothing is changed."""
+        self._one_said_yes = None
+        self._show_field(False)
+        self.setFocus()
+
+    def _show_field(self, shown: bool) -> None:
+        for part in (self.field, self.reads):
+            part.setVisible(shown)
+
+    def _read_back(self) -> None:
+        try:
+            self.reads.setText(tr("Reads: {0}", tr_message(self.stage.book.read_back(self.field.text))))
+        except MirkleError as fault:
+            self.reads.setText(tr_fault(fault))
+
+    def turn_on_straights(self) -> None:
+        """Lets the pages turn where there is time to turn them."""
+        self._set_pages(pages_with_breath(self.stage))
+
     def _show_chosen(self) -> None:
+        if self.field.isVisible():
+            self.leave_note()
         if self.isVisible():
             self.page.show_chosen()
 
@@ -203,7 +264,7 @@ class NotebookPage(CommandWidget):
 
     def take_away(self, path: Path) -> None:
         """Writes the notes or the review, as the file's ending says, and says so, or says why not."""
-        self._do(lambda: write_export(self.stage, path, told, spoken()), tr("Written: {0}", path))
+        self._do(lambda: write_export(self.stage, path, text_of, spoken()), tr("Written: {0}", path))
 
     def _do(self, work: Callable[[], None], then: str = "") -> None:
         try:

@@ -4,22 +4,41 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
-from PyQt6.QtCore import QBuffer, QIODevice, QSize, Qt
-from PyQt6.QtGui import QPixmap
+from PyQt6.QtCore import QBuffer, QIODevice, QMimeData, QPoint, QSize, Qt, QUrl
+from PyQt6.QtGui import QDrag, QMouseEvent, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
-from mirkle.gui.printing import CARD_ORDERS, SIZES, Printed, book, card
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.gui.printing import BOOK_MARKS, CARD_ORDERS, SIZES, Printed, book, card
+from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import settings
 from mirkle.session.open_pass import OpenPass
 
 WIDE_PX = 560
 PAPER = "paper"
+
+
+class _Sheet(QLabel):
+    """A sheet as it will be printed, which can be dragged out of the window as the PDF."""
+
+    def __init__(self, dragged: Callable[[], None], style: str) -> None:
+        super().__init__()
+        self._dragged, self._pressed = dragged, QPoint()
+        self.setObjectName(style)
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.setToolTip(tr("Drag it into a mail or a folder: it goes there as a PDF"))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self._pressed = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if (event.position().toPoint() - self._pressed).manhattanLength() > QApplication.startDragDistance():
+            self._dragged()
 
 
 class PreviewDialog(QDialog):
@@ -28,21 +47,32 @@ class PreviewDialog(QDialog):
     def __init__(self, stage: OpenPass, what: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.what, self.written = stage, what, ""
+        # What is dragged out lies there as long as the preview is open: whoever takes it may copy it later.
+        self._folder = TemporaryDirectory()
         self.setWindowTitle(tr("The change card") if what == "card" else tr("The new book"))
         self.resize(760, 720)
-        self.paper, self.order, self.ink = ChoiceBox(), ChoiceBox(), ChoiceBox()
+        self.paper, self.order, self.ink, self.marks = ChoiceBox(), ChoiceBox(), ChoiceBox(), ChoiceBox()
         for size in SIZES:
             self.paper.addItem(f"{size}  ▾", size)
         self.paper.setCurrentIndex(max(self.paper.findData(settings.setting(PAPER, "A5")), 0))
         for key, words in CARD_ORDERS.items():
             self.order.addItem(f"{tr(words)}  ▾", key)
+        for key, words in BOOK_MARKS.items():
+            self.marks.addItem(f"{tr(words)}  ▾", key)
         self.ink.addItem(tr("type for daylight") + "  ▾", False)
         self.ink.addItem(tr("larger type for the night") + "  ▾", True)
-        for box, name in ((self.paper, tr("Paper")), (self.order, tr("The order of the card")), (self.ink, tr("Size of type"))):
+        boxes = (
+            (self.paper, tr("Paper")),
+            (self.order, tr("The order of the card")),
+            (self.ink, tr("Size of type")),
+            (self.marks, tr("How changes are shown")),
+        )
+        for box, name in boxes:
             box.setAccessibleName(name)
             box.activated.connect(lambda _: self.refresh())
         self.order.setVisible(what == "card")
-        self.ink.setVisible(what == "book")
+        for of_the_book in (self.ink, self.marks):
+            of_the_book.setVisible(what == "book")
         self.sheets, self.count, self.said = QScrollArea(), label(style="faint"), wrapped(style="readBack")
         self.sheets.setWidgetResizable(True)
         self.sheets.setAccessibleName(tr("The sheets as they will be printed"))
@@ -52,7 +82,7 @@ class PreviewDialog(QDialog):
         self.save_button.clicked.connect(self._save)
         back.clicked.connect(self.reject)
         head, foot = QHBoxLayout(), QHBoxLayout()
-        for widget in (self.paper, self.order, self.ink, self.count):
+        for widget in (self.paper, self.order, self.ink, self.marks, self.count):
             head.addWidget(widget)
         head.addStretch(1)
         foot.addWidget(back)
@@ -73,7 +103,7 @@ class PreviewDialog(QDialog):
         size = self.paper.currentData()
         if self.what == "card":
             return card(self.stage, size=size, order=self.order.currentData())
-        return book(self.stage, size=size, night=self.ink.currentData())
+        return book(self.stage, size=size, night=self.ink.currentData(), marks=self.marks.currentData())
 
     def refresh(self) -> None:
         """Shows the sheets."""
@@ -92,7 +122,7 @@ class PreviewDialog(QDialog):
             picture = QPixmap.fromImage(document.render(number, QSize(int(WIDE_PX * ratio), int(high * ratio))))
             picture.setDevicePixelRatio(ratio)
             # Paper is white, whatever the theme.
-            sheet = label(style="sheet")
+            sheet = _Sheet(self._dragged, style="sheet")
             sheet.setPixmap(picture)
             sheet.setAccessibleName(tr("sheet {0} of {1}", number + 1, document.pageCount()))
             column.addWidget(sheet, alignment=Qt.AlignmentFlag.AlignHCenter)
@@ -100,8 +130,22 @@ class PreviewDialog(QDialog):
         column.addStretch(1)
         self.sheets.setWidget(inside)
         count = document.pageCount()
-        self.count.setText(tr("1 sheet") if count == 1 else tr("{0} sheets", count))
+        self.count.setText(tr_counted("1 sheet", "{0} sheets", count))
         document.close()
+
+    def _dragged(self) -> None:
+        """Hands the PDF to wherever a sheet is dropped: a mail, a folder, another window."""
+        path = Path(self._folder.name) / self._file_name
+        self._tell(lambda: self.printed.write(path), str(path))
+        data, drag = QMimeData(), QDrag(self)
+        data.setUrls([QUrl.fromLocalFile(str(path))])
+        drag.setMimeData(data)
+        done = drag.exec(Qt.DropAction.CopyAction)
+        self.said.setText(tr("Handed over: {0}", path.name) if done is Qt.DropAction.CopyAction else "")
+
+    @property
+    def _file_name(self) -> str:
+        return f"{self.stage.project.name}-{tr('changes') if self.what == 'card' else tr('notes')}.pdf"
 
     def _print(self) -> None:
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
@@ -112,8 +156,7 @@ class PreviewDialog(QDialog):
             self.said.setText(tr("Sent to {0}", printer.printerName() or printer.outputFileName()))
 
     def _save(self) -> None:
-        ending = tr("changes") if self.what == "card" else tr("notes")
-        name, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF…"), f"{self.stage.project.name}-{ending}.pdf", "PDF (*.pdf)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF…"), self._file_name, "PDF (*.pdf)")
         if name:
             self._tell(lambda: self.printed.write(Path(name)), name)
 

@@ -21,7 +21,7 @@ from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message
-from mirkle.session.proof import Doubt, Place, Proof
+from mirkle.session.proof import Doubt, Proof, WordPlace
 
 SECTIONS = {
     "habit": gettext_noop("Always heard like this: keep it for the next recording?"),
@@ -133,10 +133,10 @@ class ProofView(CommandWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         if self.proof.from_book:
-            told = label(tr("Words repaired with the notes: {0}.", self.proof.from_book))
-            told.setObjectName("faint")
-            told.setWordWrap(True)
-            column.addWidget(told)
+            hint = label(tr("Words repaired with the notes: {0}.", self.proof.from_book))
+            hint.setObjectName("faint")
+            hint.setWordWrap(True)
+            column.addWidget(hint)
         column.addLayout(both, 1)
 
     @property
@@ -166,7 +166,7 @@ class ProofView(CommandWidget):
                 repaired = doubt.kind == "repaired"
                 line = QTextCharFormat.UnderlineStyle
                 style.setUnderlineStyle(line.WaveUnderline if repaired else line.DashUnderline)
-                style.setUnderlineColor(self.theme.colour("pencil" if repaired else "danger"))
+                style.setUnderlineColor(self.theme.colour("pencil" if repaired else "span"))
                 if doubt is chosen:
                     style.setBackground(self.theme.colour("chosen"))
                 selection = QTextEdit.ExtraSelection()
@@ -174,7 +174,7 @@ class ProofView(CommandWidget):
                 selections.append(selection)
         self.page.setExtraSelections(selections)
 
-    def _cursor(self, place: Place) -> QTextCursor:
+    def _cursor(self, place: WordPlace) -> QTextCursor:
         cursor = QTextCursor(self.page.document())
         cursor.setPosition(place.start)
         cursor.setPosition(place.end, QTextCursor.MoveMode.KeepAnchor)

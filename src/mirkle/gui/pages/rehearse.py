@@ -22,7 +22,7 @@ from mirkle.gui.pages.rehearse_page import TurningPage
 from mirkle.gui.splitters import panes
 from mirkle.gui.text_to_speech import ReadingVoice
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import tr, tr_fault, tr_message
+from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.status_line import clock
 from mirkle.session import settings
@@ -37,7 +37,7 @@ if TYPE_CHECKING:
 
 FRAME_MS = 16
 SLOWEST, FASTEST, HALF = 80, 110, 50
-# A video that is so far out of step is set right.
+# A video is sought again when it is this far out of step (s).
 OUT_OF_STEP_S = 0.3
 WAYS: dict[Way, str] = {"read": gettext_noop("Read along"), "call": gettext_noop("Call it"), "listen": gettext_noop("Listen")}
 VERDICTS = {
@@ -71,10 +71,10 @@ class RehearseView(CommandWidget):
         self.picture: Picture | None = None
         self._theme, self._stale = theme, False
         self._key_lag_s = math.inf
-        self._frames = QTimer(self)
-        self._frames.setTimerType(Qt.TimerType.PreciseTimer)
-        self._frames.setInterval(FRAME_MS)
-        self._frames.timeout.connect(self.step)
+        self.frames = QTimer(self)
+        self.frames.setTimerType(Qt.TimerType.PreciseTimer)
+        self.frames.setInterval(FRAME_MS)
+        self.frames.timeout.connect(self.step)
         # What is due before the next picture does not wait for it.
         self._due = QTimer(self)
         self._due.setTimerType(Qt.TimerType.PreciseTimer)
@@ -90,11 +90,11 @@ class RehearseView(CommandWidget):
         self.voice_box.setToolTip(tr("The microphone hears when a call begins, instead of Space (V)"))
         self.microphone: Microphone | None = None
         self.slider = Slider()
-        self.half_button = button(tr("½  H"), tr("Half speed, for learning (H)"), "small")
+        self.half_button = button(tr("½  S"), tr("Half speed, for learning (S)"), "small")
         self.at_pace, self.at = label(), label(style="faint")
         self.kmh = NumberBox()
         self.go_button = button(tr("Start  ⏎"), tr("Start, or stop (Enter)"), "primary")
-        self.told, self.warning, self.heading = wrapped(style="faint"), wrapped(style="readBack"), label(style="title")
+        self.hint, self.warning, self.heading = wrapped(style="faint"), wrapped(style="readBack"), label(style="title")
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Result"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -152,7 +152,7 @@ class RehearseView(CommandWidget):
             pace.addWidget(widget, 1 if widget is self.slider else 0)
         pace.addWidget(self.at)
         column.addLayout(pace)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         column.addWidget(wrapped(tr("At the desk only: never while driving, and never on an open road."), "faint"))
         self._right = QVBoxLayout(right)
         self._right.setContentsMargins(0, 0, 0, 0)
@@ -220,7 +220,7 @@ class RehearseView(CommandWidget):
     def _set_average(self, kmh: int) -> None:
         settings.keep_setting(AVERAGE_KMH, kmh)
         self._stop()
-        self.rehearsal.again()
+        self.rehearsal.reload()
         self._show_state()
 
     def _marked(self) -> None:
@@ -232,7 +232,7 @@ class RehearseView(CommandWidget):
     def _fresh(self) -> None:
         if self._stale:
             self._stale = False
-            self.rehearsal.again()
+            self.rehearsal.reload()
         self._show_state()
 
     # Going
@@ -256,9 +256,9 @@ class RehearseView(CommandWidget):
         try:
             work()
         except MirkleError as fault:
-            self.told.setText(tr_fault(fault))
+            self.hint.setText(tr_fault(fault))
             return
-        self._frames.start()
+        self.frames.start()
         if self.rehearsal.way == "call" and self.voice_box.isChecked():
             if self.microphone is None:
                 from mirkle.gui.microphone import Microphone
@@ -274,7 +274,7 @@ class RehearseView(CommandWidget):
     def halt(self) -> None:
         """Everything stands still: clock, voice, microphone and video."""
         self.rehearsal.stop()
-        self._frames.stop()
+        self.frames.stop()
         self._due.stop()
         self.voice.stop()
         if self.microphone is not None:
@@ -287,7 +287,7 @@ class RehearseView(CommandWidget):
         r = self.rehearsal
         r.tick()
         if not r.running:
-            self._frames.stop()
+            self.frames.stop()
             return
         self.page.show_time()
         self._show_place()
@@ -320,7 +320,7 @@ class RehearseView(CommandWidget):
         return self.playback
 
     def _practised(self, one: Practised) -> None:
-        self.told.setText(self._call_words(one))
+        self.hint.setText(self._call_words(one))
 
     # What is told
 
@@ -328,10 +328,10 @@ class RehearseView(CommandWidget):
         text = self.rehearsal.lines[one.line].text
         if one.verdict == "not-called":
             return tr("not called: {0}", text)
-        told, seconds, metres = tr(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
+        hint, seconds, metres = tr(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
         if one.late_s > 0:
-            return tr("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", told, seconds, metres, text)
-        return tr("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", told, seconds, metres, text)
+            return tr("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", hint, seconds, metres, text)
+        return tr("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", hint, seconds, metres, text)
 
     def _show_state(self) -> None:
         """The heading, what is left, and below what came of the last run, what is crowded, and what was practised before."""
@@ -340,13 +340,13 @@ class RehearseView(CommandWidget):
         self.at_pace.setText(f"{100 * r.pace:.0f} %")
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
-            self.told.setText(tr(WAY_TOLD[r.way]))
+            self.hint.setText(tr(WAY_TOLD[r.way]))
         practice = Practice(self.stage)
         left, for_both = practice.left(), practice.left(both=True)
-        told = [tr_message(left_words(left)) + "."] if left else []
-        told += [tr("With both of you, {0} are left.", for_both)] if for_both > left else []
-        self.warning.setText(" ".join(told))
-        self.warning.setVisible(bool(told))
+        hint = [tr_message(left_words(left)) + "."] if left else []
+        hint += [tr("With both of you, {0} are left.", for_both)] if for_both > left else []
+        self.warning.setText(" ".join(hint))
+        self.warning.setVisible(bool(hint))
         self.list.clear()
         if r.results and not r.running:
             self._show_results()
@@ -367,8 +367,8 @@ class RehearseView(CommandWidget):
     def _show_results(self) -> None:
         r = self.rehearsal
         counts = {v: sum(p.verdict == v for p in r.results) for v in VERDICTS}
-        told = [tr("{0} {1}", n, tr(VERDICTS[v])) for v, n in counts.items() if n]
-        self.heading.setText(", ".join(told))
+        hint = [tr("{0} {1}", n, tr(VERDICTS[v])) for v, n in counts.items() if n]
+        self.heading.setText(", ".join(hint))
         again = worst(r.results)
         for number, one in enumerate(again, start=1):
             self.list.addItem(tr("{0}  again:  {1}", number, self._call_words(one)))
@@ -383,9 +383,7 @@ class RehearseView(CommandWidget):
     def _show_before(self, practice: Practice) -> None:
         r = self.rehearsal
         count = sum(line.changed for line in r.lines)
-        self.heading.setText(
-            tr("No changes: the stage as written") if not count else tr("1 changed line") if count == 1 else tr("{0} changed lines", count)
-        )
+        self.heading.setText(tr_counted("1 changed line", "{0} changed lines", count) if count else tr("No changes: the stage as written"))
         done, both = practice.rehearsed(), practice.rehearsed(both=True)
         for line in r.lines:
             if line.changed:
@@ -458,5 +456,5 @@ def _has_microphone() -> bool:
 def _run_words(run: Run) -> str:
     """A practised run in a line of the history."""
     when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way]) if run.way in WAYS else run.way
-    told = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
-    return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")
+    hint = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
+    return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(hint)}" if hint else "")

@@ -51,7 +51,7 @@ class TurningPage(QWidget):
         at = self.rehearsal.line
         before = self._line(at - 1)
         if before is not None:
-            self._text(painter, before.text, font(NEXT_PX - 4, family="hand"), "faint", top, width)
+            self.draw_text(painter, before.text, font(NEXT_PX - 4, family="hand"), "faint", top, width)
         # Where the eye is: a third from the top, whatever stood above.
         top = max(self.height() * 0.2, top + 46.0)
         now = self._line(at)
@@ -62,16 +62,16 @@ class TurningPage(QWidget):
             if following is None or top > self.height() - 40:
                 break
             face = font(NEXT_PX, family="hand", bold=following.changed)
-            top = self._text(painter, following.text, face, "pencil" if following.changed else "ink", top, width) + 6.0
+            top = self.draw_text(painter, following.text, face, "pencil" if following.changed else "ink", top, width) + 6.0
         painter.end()
 
     def _now(self, painter: QPainter, line: Line, top: float, width: float) -> float:
         if line.old:
             struck = font(OLD_PX, family="hand")
             struck.setStrikeOut(True)
-            top = self._text(painter, line.old, struck, "faint", top, width)
+            top = self.draw_text(painter, line.old, struck, "faint", top, width)
         face = font(NOW_PX, family="hand", bold=True)
-        end = self._text(painter, line.text, face, "pencil" if line.changed else "ink", top, width)
+        end = self.draw_text(painter, line.text, face, "pencil" if line.changed else "ink", top, width)
         self._bar = QRectF(PAD_PX, end + 4.0, width, BAR_PX)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("rule"))
@@ -92,7 +92,7 @@ class TurningPage(QWidget):
         due_s = float(r.pacing.due_s(r.pace)[r.line]) if r.line < len(r.lines) else 0.0
         return min(max((due_s - r.pacer.now_s) / 3.0, 0.0), 1.0)
 
-    def _text(self, painter: QPainter, words: str, face: QFont, colour: str, top: float, width: float) -> float:
+    def draw_text(self, painter: QPainter, words: str, face: QFont, colour: str, top: float, width: float) -> float:
         """A text whole and wrapped; returns where it ends."""
         painter.setFont(face)
         painter.setPen(QPen(self.theme.colour(colour)))

@@ -62,15 +62,15 @@ class SettingsDialog(QDialog):
         ):
             widget.setAccessibleName(words)
             form.addRow(label(words), widget)
-        told = wrapped(style="faint")
+        hint = wrapped(style="faint")
         if len(fitting) < len(SIZES_PERCENT):
-            told.setText(tr("Larger sizes need a larger screen: the window takes {0} by {1} points.", *LEAST_PX))
+            hint.setText(tr("Larger sizes need a larger screen: the window takes {0} by {1} points.", *LEAST_PX))
         column, row = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(32, 24, 32, 20)
         column.setSpacing(14)
         column.addWidget(label(tr("Settings"), "title"))
         column.addLayout(form)
-        column.addWidget(told)
+        column.addWidget(hint)
         keep, back = button(tr("Keep these settings"), name="primary"), button(tr("Back"))
         keep.clicked.connect(self._keep)
         back.clicked.connect(self.reject)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListW
 
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ask, button, label, wrap_items, wrapped
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import recent_stages, shelf
 from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, Shelved
 
@@ -194,7 +194,7 @@ def _told(one: Shelved) -> str:
     if not one.opened:
         return tr("not reviewed yet  ·  {0}", one.path.name)
     parts = [one.day, tr("{0:.1f} km", one.length_m / 1000) if one.length_m else ""]
-    parts.append(tr("1 pass") if one.passes == 1 else tr("{0} passes", one.passes))
+    parts.append(tr_counted("1 pass", "{0} passes", one.passes))
     parts.append(
         ""
         if one.dangers_left == NOT_KNOWN
@@ -202,9 +202,7 @@ def _told(one: Shelved) -> str:
         if one.dangers_left == NOT_MEASURED
         else tr("no danger left")
         if not one.dangers_left
-        else tr("▼ 1 danger left")
-        if one.dangers_left == 1
-        else tr("▼ {0} dangers left", one.dangers_left)
+        else tr_counted("▼ 1 danger left", "▼ {0} dangers left", one.dangers_left)
     )
     if one.to_copy:
         parts.append(tr("changes not copied yet: {0}", one.to_copy))

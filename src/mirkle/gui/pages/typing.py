@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayou
 from mirkle.gui.controls import ask, label, wrapped
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import tr, tr_message
+from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session import draft
 from mirkle.session.typing import TypedLine, read_typed
 
@@ -58,7 +58,7 @@ class TypingView(CommandWidget):
         back = QPushButton(tr("Back"))
         back.clicked.connect(self._leave)
         # A long note is read back whole here: beside its line there is room for the beginning.
-        self.told = wrapped(style="readBack")
+        self.hint = wrapped(style="readBack")
         FieldKeys("Typing", self.page, self)
         card = QWidget()
         card.setObjectName("card")
@@ -71,7 +71,7 @@ class TypingView(CommandWidget):
         row.addWidget(self.count, 1)
         row.addWidget(back)
         row.addWidget(self.use)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         column.addLayout(row)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
@@ -85,9 +85,7 @@ class TypingView(CommandWidget):
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
         words = tr("notes: {0}, pages: {1}", notes, pages)
-        self.count.setText(
-            words + ("" if not faults else tr(", 1 line not understood") if faults == 1 else tr(", {0} lines not understood", faults))
-        )
+        self.count.setText(words + (tr_counted(", 1 line not understood", ", {0} lines not understood", faults) if faults else ""))
         self.use.setEnabled(notes > 0)
         self._show_line()
         self.page.read_back.update()
@@ -95,7 +93,7 @@ class TypingView(CommandWidget):
     def _show_line(self) -> None:
         at = self.page.textCursor().blockNumber()
         line = self.lines[at] if at < len(self.lines) else None
-        self.told.setText("" if line is None else tr_message(line.fault or line.words))
+        self.hint.setText("" if line is None else tr_message(line.fault or line.words))
 
     def keep(self) -> None:
         """Keeps what is typed by now."""
@@ -188,7 +186,7 @@ class _ReadBack(QWidget):
             number = block.blockNumber()
             if number < len(self._view.lines):
                 line = self._view.lines[number]
-                painter.setPen(self._view.theme.colour("danger" if line.fault else "pencil"))
+                painter.setPen(self._view.theme.colour("span" if line.fault else "pencil"))
                 text = metrics.elidedText(tr_message(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24)
                 place = QRectF(14, box.top(), self.width() - 20, box.height())
                 painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, text)

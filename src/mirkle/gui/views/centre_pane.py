@@ -94,7 +94,7 @@ class Middle(QWidget):
         self.show_view(names[(names.index(self.view) + 1) % len(names)])
 
     def zoom(self, steps: int) -> None:
-        """Larger by so many steps, smaller by negative ones."""
+        """Zooms in by some steps, out by negative ones."""
         if self.view == "road":
             self.road.zoom(steps)
         elif self.view == "plan":

@@ -21,7 +21,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
 from mirkle.core.review import Review
 from mirkle.gui.labels import short_grade
-from mirkle.gui.shapes import polygon
+from mirkle.gui.shapes import colour_of, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -118,7 +118,7 @@ class ScaleBar(Drawing):
             return
         if drawing == "call":
             lead, habit = finding.facts.get("lead_s", 0.0), finding.facts.get("habit_s", 0.0)
-            rows = ((tr("you like"), habit, "ink"), (tr("here"), max(lead, 0.0), "span"))
+            rows = ((tr("you need"), habit, "ink"), (tr("here"), max(lead, 0.0), "span"))
             self._draw_lengths(painter, tr("from the call to the corner, in seconds"), rows, " s")
             return
         if drawing == "vertical":
@@ -190,7 +190,7 @@ class ScaleBar(Drawing):
         return tr("your grades for a bend of {0:.0f}°, radius in metres", bend.turn_deg)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
-        colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
+        colour = colour_of(finding)
         scatter = finding.facts.get("scatter_grades")
         if scatter is not None:
             half = scatter * self._box_px()
@@ -225,7 +225,7 @@ class ScaleBar(Drawing):
         at = np.arange(first, last + 1)
         x = (at - first) / max(last - first, 1) * self.width()
         y = bottom - (bottom - top) * np.clip(load[first : last + 1], -0.1, 2.2) / 2.2
-        for weight, colour in ((0.0, "danger"), (1.0, "rule")):
+        for weight, colour in ((0.0, "span"), (1.0, "rule")):
             height = bottom - (bottom - top) * weight / 2.2
             painter.setPen(QPen(self.theme.colour(colour), 1))
             painter.drawLine(QPointF(0, height), QPointF(self.width(), height))
@@ -284,7 +284,7 @@ class Traces(Drawing):
         lane = (self.height() - 22) / 3
         lanes = (
             (tr("speed, {0:.0f} to {1:.0f} km/h", kmh(speed.max()), kmh(speed.min())), speed, 1.0, "ink"),
-            (tr("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "danger"),
+            (tr("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "span"),
             (tr("how tight"), bent, 0.01, "faint"),
         )
         for row, (words, values, least_top, colour) in enumerate(lanes):

@@ -12,7 +12,7 @@ from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.keys import FieldKeys
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import tr, tr_fault, tr_message, tr_why
+from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message, tr_why
 from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.gui.views.note_field import NoteField
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -285,7 +285,7 @@ class Evidence(QWidget):
         if same and not fault:
             words = tr("As written. Press E to change it.")
         lines = self.text.count("\n") + 1
-        read = tr("Reads: {0}", words) if lines <= READ_OUT else tr("Reads as {0} notes.", lines)
+        read = tr("Reads: {0}", words) if lines <= READ_OUT else tr_counted("Reads as 1 note.", "Reads as {0} notes.", lines)
         self.tell(words if fault or same else read, fault=fault)
         self.buttons["mark"].setEnabled(not fault and not same)
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushBu
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, button, label
 from mirkle.gui.labels import lost_words
-from mirkle.gui.translation import tr
+from mirkle.gui.translation import tr, tr_counted
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -93,9 +93,9 @@ class Header(QWidget):
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self.passes.setVisible(self.passes.count() > 1)
 
-    def show_stage(self, stage: OpenPass | None, *, book_alone: bool = False) -> None:
+    def show_stage(self, stage: OpenPass | None, book_alone: OpenPass | None = None) -> None:
         """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""
-        there = {"Gather"} | ({"Rehearse"} if book_alone else set())
+        there = {"Gather"} | ({"Book", "Rehearse"} if book_alone else set())
         if stage is not None:
             # Without a recording there is nothing to line up.
             there = set(PLACES) - (set() if isinstance(stage, ReviewedPass) else {"Line up"})
@@ -104,13 +104,13 @@ class Header(QWidget):
         if stage is None:
             if self.place not in there:
                 self.place_buttons["Gather"].setChecked(True)
-            self.stage_name.setText("Mirkle")
+            self.stage_name.setText(book_alone.project.name if book_alone is not None else "Mirkle")
             self.dangers.hide()
             self.lost.hide()
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left
-        self.dangers.setText("" if not left else tr("▼ 1 danger left") if left == 1 else tr("▼ {0} dangers left", left))
+        self.dangers.setText(tr_counted("▼ 1 danger left", "▼ {0} dangers left", left) if left else "")
         self.dangers.setVisible(left > 0)
         lost = lost_words(len(stage.book.without_place))
         self.lost.setText(lost)

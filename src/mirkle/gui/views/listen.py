@@ -31,7 +31,7 @@ class ListenView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 4)
         column.setSpacing(6)
-        self.told = wrapped(style="why")
+        self.hint = wrapped(style="why")
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Moments to listen to"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -53,7 +53,7 @@ class ListenView(QWidget):
             one.clicked.connect(lambda _=False, w=work: w())
             row.addWidget(one)
         row.addStretch(1)
-        column.addWidget(self.told)
+        column.addWidget(self.hint)
         column.addWidget(self.list, 1)
         column.addLayout(row)
 
@@ -66,7 +66,7 @@ class ListenView(QWidget):
             return
         self.items = to_hear(heard)
         found = heard.listening.calls
-        self.told.setText(
+        self.hint.setText(
             tr(
                 "{0} of {1} calls found, {2} for sure (solid; the others hatched). Listen before you trust a gap.",
                 sum(c.was_heard for c in found),
@@ -74,7 +74,7 @@ class ListenView(QWidget):
                 sum(c.was_heard and not c.doubtful for c in found),
             )
         )
-        self.told.setToolTip(heard.sound)
+        self.hint.setToolTip(heard.sound)
         for item in self.items:
             of = f"{self._text_of(item)}: " if item.note is not None else ""
             self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{tr_message(item.why)}"))

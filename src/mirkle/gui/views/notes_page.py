@@ -22,7 +22,7 @@ _WRAP = int(Qt.TextFlag.TextWordWrap)
 
 @dataclass(frozen=True)
 class _Row:
-    """A row of the page, so many pixels from the top of the first and so many high; ``note`` is ``None`` for a page's heading."""
+    """A row of the page: its distance from the top of the first and its height, in pixels; ``note`` is ``None`` for a page's heading."""
 
     top: int
     height: int
@@ -46,11 +46,11 @@ class PageView(QAbstractScrollArea):
         self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._hand, self._pencil = font(HAND_PX, family="hand"), font(HAND_PX, family="hand", bold=True)
         # Rows are as high as their notes are long: nothing is cut and nothing made smaller.
-        self._rows: list[_Row] = []
+        self.rows: list[_Row] = []
         self._row_of: dict[int, _Row] = {}
         self._quiet = False
-        self._lay_out_rows()
-        stage.book.changed.connect(self._lay_out_rows)
+        self.lay_out_rows()
+        stage.book.changed.connect(self.lay_out_rows)
         self.verticalScrollBar().valueChanged.connect(self._scrolled)
         self.verticalScrollBar().setSingleStep(ROW_PX)
         self.show_chosen()
@@ -62,7 +62,7 @@ class PageView(QAbstractScrollArea):
 
     def show_review(self) -> None:
         """Takes in what the review says by now, such as where pages begin."""
-        self._lay_out_rows()
+        self.lay_out_rows()
         self.show_chosen()
 
     def show_chosen(self) -> None:
@@ -98,15 +98,15 @@ class PageView(QAbstractScrollArea):
         self.viewport().update()
         if not self._quiet:
             middle = value + self.viewport().height() // 2
-            row = min((r for r in self._rows if r.note is not None), key=lambda r: abs(r.top - middle))
+            row = min((r for r in self.rows if r.note is not None), key=lambda r: abs(r.top - middle))
             self.looked_at.emit(row.note)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self._lay_out_rows()
+        self.lay_out_rows()
         super().resizeEvent(event)
         self.show_chosen()
 
-    def _lay_out_rows(self) -> None:
+    def lay_out_rows(self) -> None:
         """Gives each note the height that its text takes at this width."""
         rows: list[_Row] = []
         top, page = 0, None
@@ -118,7 +118,7 @@ class PageView(QAbstractScrollArea):
             height = max(ROW_PX, int(sum(part.height() for _, part, *_ in self.parts_of(note))) + ROW_PX - LINE_PX)
             rows.append(_Row(top, height, note.index, page))
             top += height
-        self._rows, self._row_of = rows, {r.note: r for r in rows if r.note is not None}
+        self.rows, self._row_of = rows, {r.note: r for r in rows if r.note is not None}
         bar = self.verticalScrollBar()
         bar.setPageStep(self.viewport().height())
         bar.setRange(0, max(0, top + 20 - self.viewport().height()))
@@ -161,7 +161,7 @@ class PageView(QAbstractScrollArea):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position().y() + self.verticalScrollBar().value()
-        for row in self._rows:
+        for row in self.rows:
             if row.note is not None and row.top <= at < row.top + row.height:
                 self.picked.emit(row.note)
 
@@ -180,7 +180,7 @@ class PageView(QAbstractScrollArea):
         painter.fillRect(self.viewport().rect(), self.theme.colour("paper"))
         offset = self.verticalScrollBar().value()
         decisions = self.stage.book.decisions
-        for row in self._rows:
+        for row in self.rows:
             top = row.top - offset
             if top > height or top + row.height < 0:
                 continue
@@ -192,7 +192,7 @@ class PageView(QAbstractScrollArea):
         painter.drawLine(MARGIN_PX, 0, MARGIN_PX, height)
         painter.end()
 
-    def _marks_of(self, note: int, decisions: dict[str, NoteChange | FindingAnswer]) -> list[str]:
+    def marks_of(self, note: int, decisions: dict[str, NoteChange | FindingAnswer]) -> list[str]:
         """The marks beside a note, two at most: what was measured, and an eye with its answer for what was seen on the video."""
         found = [mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)]
         if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.additions):
@@ -214,7 +214,7 @@ class PageView(QAbstractScrollArea):
             painter.fillRect(QRectF(MARGIN_PX, top, width, row.height), self.theme.colour("chosen"))
         painter.setPen(QPen(self.theme.colour("rule"), 1))
         painter.drawLine(0, top + row.height, width, top + row.height)
-        names = self._marks_of(note.index, decisions)
+        names = self.marks_of(note.index, decisions)
         for place, name in enumerate(names):
             x = MARGIN_PX / 2 if len(names) == 1 else MARGIN_PX * (0.28 + 0.44 * place)
             draw_mark(painter, self.theme, name, QPointF(x, top + ROW_PX / 2), 17 if len(names) == 1 else 14)

@@ -38,7 +38,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notebook.decisions import Addition, RoadPlace
 from mirkle.core.notes.model import Note
 from mirkle.gui.labels import short_grade
-from mirkle.gui.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
+from mirkle.gui.shapes import colour_of, draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message, tr_why
 from mirkle.gui.views.drawings import uncalled_in
@@ -80,7 +80,7 @@ class RoadView(QWidget):
         # What looks the same wherever the road is: worked out once for a size and theme.
         self._ground: tuple[QPixmap, QPixmap] | None = None
         # Pixels down to which the labels on the left and the right reach, while they are painted.
-        self._free_below = {True: 0.0, False: 0.0}
+        self.free_below = {True: 0.0, False: 0.0}
         self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
         self.show_review()
 
@@ -151,7 +151,7 @@ class RoadView(QWidget):
         return (self.height() - HEAD_PX) * self.metres_per_pixel
 
     def zoom(self, steps: float) -> None:
-        """Nearer by so many steps, farther by negative ones; the middle stays where it is."""
+        """Zooms in by some steps, out by negative ones; the middle stays where it is."""
         self.metres_per_pixel = float(np.clip(self.metres_per_pixel / ZOOM**steps, FINEST, COARSEST))
         self._shapes.clear()
         self.update()
@@ -185,7 +185,7 @@ class RoadView(QWidget):
         first, last = self.middle_m - half_m, self.middle_m + half_m
         self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
-        self._free_below = {True: -1e9, False: -1e9}
+        self.free_below = {True: -1e9, False: -1e9}
         ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
         for note in notes:
             tie = ties.get(note.index)
@@ -309,15 +309,18 @@ class RoadView(QWidget):
         wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         whole = painter.boundingRect(QRectF(left, y - 150, width, 300), wrap, text)
         # A long note moves out of the way of the one before it on its side, and stands whole.
-        free = self._free_below[side > 0]
-        if self.metres_per_pixel > ALL_LABELS and whole.top() < free and not chosen:
+        if self.metres_per_pixel > ALL_LABELS and whole.top() < self.free_below[side > 0] and not chosen:
             return
-        if whole.top() < free and whole.height() > 30:
-            whole.translate(0.0, min(free - whole.top(), whole.height()))
-        self._free_below[side > 0] = whole.bottom()
+        whole = self._below_the_last(whole, left=side > 0)
         if chosen or self.metres_per_pixel > ALL_LABELS:
             painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk", 255 if chosen else 190))
         painter.drawText(whole, wrap, text)
+
+    def _below_the_last(self, label: QRectF, *, left: bool) -> QRectF:
+        """A label where it touches none of those above it on its side."""
+        moved = label.translated(0.0, max(0.0, self.free_below[left] - label.top()))
+        self.free_below[left] = moved.bottom()
+        return moved
 
     def _bracket_y(self, bend: Bend) -> tuple[float, float]:
         """Where a bend's bracket begins and ends: a little beyond the bend."""
@@ -334,14 +337,13 @@ class RoadView(QWidget):
         if finding.kind == "grade-easier":
             room = QPainterPath()
             room.addRect(QRectF(QPointF(min(middle, bracket), top + 2), QPointF(max(middle, bracket), bottom - 2)))
-            painter.setBrush(QBrush(self.theme.colour("time"), Qt.BrushStyle.BDiagPattern))
+            painter.setBrush(QBrush(self.theme.colour("open"), Qt.BrushStyle.BDiagPattern))
             painter.drawPath(room.subtracted(shape))
         else:
             beyond = QPainterPath()
             start = bracket if finding.kind == "grade-tighter" else middle
             beyond.addRect(QRectF(QPointF(min(start, outer), top - 40), QPointF(max(start, outer), bottom + 40)))
-            colour = "danger" if finding.severity != "check" else "span"
-            painter.setBrush(self.theme.colour(colour))
+            painter.setBrush(self.theme.colour(colour_of(finding)))
             painter.drawPath(shape.intersected(beyond))
 
     def _shape(self, bend: Bend, position: float | None) -> QPainterPath:
@@ -382,15 +384,14 @@ class RoadView(QWidget):
             painter.drawPolyline(QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)]))
         chosen = note.index == self.stage.note
         face = font(14, family="hand", bold=chosen)
-        # Its words stand at its place and nowhere else; where they have no room they come when one goes nearer.
-        box = QRectF(x + 20, y - 10, self.width() / 2 - 66, 20)
-        crowded = self.metres_per_pixel > ALL_LABELS and box.top() < self._free_below[False]
+        # Seen from far only what has room is written; the rest comes when one goes nearer.
+        wrap = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+        painter.setFont(face)
+        whole = painter.boundingRect(QRectF(x + 20, y - 60, self.width() / 2 - 66, 120), wrap, note.text)
+        crowded = self.metres_per_pixel > ALL_LABELS and whole.top() < self.free_below[False]
         if words and (chosen or not crowded):
-            self._free_below[False] = max(self._free_below[False], box.bottom())
-            painter.setFont(face)
             painter.setPen(self.theme.colour("ink" if chosen else "faint"))
-            wrap = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(painter.boundingRect(box, wrap, note.text), wrap, note.text)
+            painter.drawText(self._below_the_last(whole, left=False), wrap, note.text)
 
     def _paint_met(self, painter: QPainter, feature: Feature) -> None:
         """What the car met in the vertical: solid signs on the middle line, a flight with its time and speed."""
@@ -408,7 +409,8 @@ class RoadView(QWidget):
             painter.setFont(font(13))
             painter.setPen(self.theme.colour("ink"))
             words = tr("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, kmh(feature.speed_mps))
-            painter.drawText(QPointF(x + 20, y + 20), words)
+            box = QRectF(QPointF(x + 20, y + 9), painter.fontMetrics().size(0, words).toSizeF())
+            painter.drawText(self._below_the_last(box, left=False), Qt.AlignmentFlag.AlignLeft, words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
         decision = self.stage.book.decisions.get(finding.id)
@@ -417,8 +419,8 @@ class RoadView(QWidget):
         x = self.width() / 2
         drawing = KINDS[finding.kind].drawing
         if drawing == "uncalled":
-            painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
-            painter.setBrush(self.theme.colour("danger", 150))
+            painter.setPen(QPen(self.theme.colour(colour_of(finding)), 2, Qt.PenStyle.DashLine))
+            painter.setBrush(self.theme.colour(colour_of(finding), 150))
             for bend, position in uncalled_in(self.stage.review, finding):
                 painter.drawPath(self._shape(bend, position))
         elif drawing == "unmet":
@@ -449,7 +451,7 @@ class RoadView(QWidget):
     def _paint_addition(self, painter: QPainter, addition: Addition, place: RoadPlace) -> None:
         """What the crew added by hand, along the right border with its words."""
         top, bottom = self.y_of(place.from_m), self.y_of(place.to_m)
-        colour = self.theme.colour("danger" if addition.kind == "hazard" else "span")
+        colour = self.theme.colour("span")
         x = self.width() - 40.0
         painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
@@ -462,9 +464,13 @@ class RoadView(QWidget):
         painter.setFont(font(14, family="hand"))
         painter.setPen(self.theme.colour("ink"))
         x = self.width() / 2
-        box = QRectF(x - 172, y - 10, 160, 20) if side > 0 else QRectF(x + 12, y - 10, 160, 20)
+        wide = x - 66
+        box = QRectF(x - 12 - wide, y - 60, wide, 120) if side > 0 else QRectF(x + 12, y - 60, wide, 120)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, tr("{0}: no corner", note.text))
+        wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+        words = tr("{0}: no corner", note.text)
+        whole = self._below_the_last(painter.boundingRect(box, wrap, words), left=side > 0)
+        painter.drawText(whole, wrap, words)
 
 
 class _Scale:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import label, wrap_items
 from mirkle.gui.translation import tr
-from mirkle.session.said_against import LATE_WORDS, Row, SaidAgainst
+from mirkle.session.said_against import LATE_WORDS, SaidAgainst, SaidRow
 
 
 class AgainstView(QWidget):
@@ -48,7 +48,7 @@ def _counts(against: SaidAgainst) -> str:
     )
 
 
-def _words(row: Row) -> str:
+def _words(row: SaidRow) -> str:
     """One note: where it stands, what is written, and below it what was said."""
     spoken = row.spoken
     how = {

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QShowEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.messages import gettext_noop
@@ -19,10 +19,12 @@ from mirkle.session.reviewed_pass import ReviewedPass
 
 # The line is kept at these steps, in metres along it; of those, the coarsest is drawn that no eye can tell from the finest.
 STEPS_M = (1, 4, 16, 64)
-# It is drawn in pieces of so many points: what lies outside the picture is left out.
+# The line is drawn in pieces of this many points, so that what lies outside the picture is left out.
 PIECE = 64
 ZOOM, MOST_PX_PER_M = 1.25, 12.0
-# From so many pixels a metre on there is room for the notes.
+# Road that is shown on both sides of a finding at the first look (m).
+AROUND_M = 150.0
+# Notes are shown from this scale on (pixels a metre).
 ROOM_FOR_NOTES = 0.55
 MARGIN_PX = 34.0
 # Above and below: the names of start and finish stand at the sides.
@@ -66,6 +68,7 @@ class StagePlan(QWidget):
         self._grabbed: QPointF | None = None
         self._moved = False
         self._car_m: float | None = None
+        self._was_near = False
         self.show_review()
 
     # What it shows
@@ -96,6 +99,21 @@ class StagePlan(QWidget):
             self.look_at(bend.apex_m)
         self.update()
 
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        if not self.whole and not self._was_near:
+            # The first look is at the finding; how near one is then is one's own affair.
+            self._was_near = True
+            self.go_near()
+
+    def go_near(self) -> None:
+        """Shows what is chosen as near as it fits with the road around it."""
+        finding = self.stage.finding
+        if finding is not None:
+            across = finding.to_m - finding.from_m + 2 * AROUND_M
+            self.px_per_m = float(np.clip(min(self.width(), self.height()) / across, self._whole_px_per_m, MOST_PX_PER_M))
+            self.show_chosen()
+
     def show_car(self, at_m: float | None) -> None:
         """Shows where the car was at the moment that is heard, or nothing."""
         self._car_m = at_m
@@ -105,9 +123,9 @@ class StagePlan(QWidget):
 
     def look_at(self, metres: float) -> None:
         """Moves the picture only where a place would lie outside it, or near its border."""
-        at = self._place(metres)
+        at = self.place_of(metres)
         inside = QRectF(self.rect()).adjusted(*(self._border(sign) for sign in (1, 1, -1, -1)))
-        if not self.whole and not inside.contains(self._on_screen(at)):
+        if not self.whole and not inside.contains(self.on_screen(at)):
             self.middle = at
         self.update()
 
@@ -116,7 +134,7 @@ class StagePlan(QWidget):
 
     # From metres to pixels and back
 
-    def _place(self, metres: float) -> QPointF:
+    def place_of(self, metres: float) -> QPointF:
         """Metres to the right and down from the plan's middle, for metres from the start."""
         line = self._lines[0]
         at = float(np.clip(metres, 0.0, len(line.right) - 1.0))
@@ -124,15 +142,15 @@ class StagePlan(QWidget):
         j = min(k + 1, len(line.right) - 1)
         return QPointF(float((1 - share) * line.right[k] + share * line.right[j]), float((1 - share) * line.down[k] + share * line.down[j]))
 
-    def _on_screen(self, at: QPointF) -> QPointF:
+    def on_screen(self, at: QPointF) -> QPointF:
         return (at - self.middle) * self.px_per_m + QPointF(self.width() / 2, self.height() / 2)
 
-    def _at(self, pixel: QPointF) -> QPointF:
+    def drawn_at(self, pixel: QPointF) -> QPointF:
         return (pixel - QPointF(self.width() / 2, self.height() / 2)) / self.px_per_m + self.middle
 
     def metres_near(self, pixel: QPointF) -> float | None:
         """Metres from the start to the place of the line nearest to a pixel; ``None`` where the line is not near it."""
-        line, at = self._lines[0], self._at(pixel)
+        line, at = self._lines[0], self.drawn_at(pixel)
         far = np.hypot(line.right - at.x(), line.down - at.y())
         best = int(np.argmin(far))
         return float(best) if far[best] * self.px_per_m < NEAR_PX else None
@@ -151,15 +169,15 @@ class StagePlan(QWidget):
         self.update()
 
     def zoom(self, steps: float, about: QPointF | None = None) -> None:
-        """Nearer by so many steps, farther by negative ones; the place under ``about`` stays where it is."""
+        """Zooms in by some steps, out by negative ones; the place under ``about`` stays where it is."""
         fixed = about if about is not None else QPointF(self.width() / 2, self.height() / 2)
-        before = self._at(fixed)
+        before = self.drawn_at(fixed)
         least = self._whole_px_per_m
         self.px_per_m = float(np.clip(self.px_per_m * ZOOM**steps, least, max(MOST_PX_PER_M, least)))
         if self.px_per_m == least:
             self.middle = QPointF(0.0, 0.0)
         else:
-            self.middle = self.middle + before - self._at(fixed)
+            self.middle = self.middle + before - self.drawn_at(fixed)
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -193,7 +211,7 @@ class StagePlan(QWidget):
         if grabbed is None or self._moved:
             return
         for finding in self.stage.listed:
-            if (self._mark_at(0.5 * (finding.from_m + finding.to_m)) - event.position()).manhattanLength() < NEAR_PX:
+            if (self.mark_at(0.5 * (finding.from_m + finding.to_m)) - event.position()).manhattanLength() < NEAR_PX:
                 self.stage.choose(finding)
                 return
         metres = self.metres_near(event.position())
@@ -223,14 +241,14 @@ class StagePlan(QWidget):
         if self._car_m is not None:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.colour("pencil"))
-            painter.drawEllipse(self._on_screen(self._place(self._car_m)), 7, 7)
+            painter.drawEllipse(self.on_screen(self.place_of(self._car_m)), 7, 7)
         painter.end()
 
     def _draw(self, painter: QPainter, from_m: float, to_m: float, pen: QPen) -> None:
         """The line from one place to another, as fine as can be seen and no more of it than is in the picture."""
         line = next((one for one in reversed(self._lines) if one.step * self.px_per_m <= 1.5), self._lines[0])
         first, end = int(max(from_m, 0.0) / line.step), min(int(np.ceil(to_m / line.step)) + 1, len(line.right))
-        low, high = self._at(QPointF(-8, -8)), self._at(QPointF(self.width() + 8, self.height() + 8))
+        low, high = self.drawn_at(QPointF(-8, -8)), self.drawn_at(QPointF(self.width() + 8, self.height() + 8))
         boxes = line.boxes
         seen = (boxes[:, 2] >= low.x()) & (boxes[:, 0] <= high.x()) & (boxes[:, 3] >= low.y()) & (boxes[:, 1] <= high.y())
         painter.setPen(pen)
@@ -252,17 +270,17 @@ class StagePlan(QWidget):
 
     def _visible(self, metres: float) -> QPointF | None:
         """A place's pixel, where it is in the picture."""
-        at = self._on_screen(self._place(metres))
+        at = self.on_screen(self.place_of(metres))
         return at if QRectF(self.rect()).adjusted(-20, -20, 20, 20).contains(at) else None
 
     def _aside(self, metres: float, by: float, side: int) -> QPointF:
         """A pixel beside the line: to its right (``side`` 1) or its left (-1)."""
-        a, b = self._place(metres - 3.0), self._place(metres + 3.0)
+        a, b = self.place_of(metres - 3.0), self.place_of(metres + 3.0)
         along = np.hypot(b.x() - a.x(), b.y() - a.y()) or 1.0
         across = QPointF(-(b.y() - a.y()) / along, (b.x() - a.x()) / along)
-        return self._on_screen(self._place(metres)) + across * (by * side)
+        return self.on_screen(self.place_of(metres)) + across * (by * side)
 
-    def _mark_at(self, metres: float) -> QPointF:
+    def mark_at(self, metres: float) -> QPointF:
         return self._aside(metres, 15.0, 1)
 
     def _paint_calls(self, painter: QPainter) -> None:
@@ -274,7 +292,7 @@ class StagePlan(QWidget):
 
     def _paint_notes(self, painter: QPainter) -> None:
         """The corner notes on the outside of their bends, as far as they have room."""
-        taken: list[QRectF] = []
+        taken = [self._scale_box()]
         chosen_first = sorted(self.stage.review.lineup.ties, key=lambda t: t.note != self.stage.note)
         for tie in chosen_first:
             if tie.bend is None or self._visible(tie.bend.apex_m) is None:
@@ -285,9 +303,9 @@ class StagePlan(QWidget):
             size = QFontMetricsF(face).boundingRect(text)
             side = 1 if tie.bend.side > 0 else -1
             at = self._aside(tie.bend.apex_m, 18.0, side)
-            outward = at.x() >= self._on_screen(self._place(tie.bend.apex_m)).x()
+            outward = at.x() >= self.on_screen(self.place_of(tie.bend.apex_m)).x()
             left = at.x() if outward else at.x() - size.width() - 4
-            box = QRectF(left, at.y() - 10, size.width() + 4, 20)
+            box = QRectF(min(max(left, 4.0), max(self.width() - size.width() - 8.0, 4.0)), at.y() - 10, size.width() + 4, 20)
             if any(box.intersects(other) for other in taken):
                 continue
             taken.append(box)
@@ -302,7 +320,7 @@ class StagePlan(QWidget):
             metres = 0.5 * (finding.from_m + finding.to_m)
             if self._visible(metres) is None:
                 continue
-            at = self._mark_at(metres)
+            at = self.mark_at(metres)
             if finding is self.stage.finding:
                 painter.setPen(QPen(self.theme.colour("ink"), 1.5))
                 painter.setBrush(self.theme.colour("chosen"))
@@ -326,10 +344,15 @@ class StagePlan(QWidget):
                 painter.setBrush(self.theme.colour("ink"))
                 painter.drawEllipse(at, 4, 4)
                 painter.setPen(self.theme.colour("ink"))
-                painter.drawText(at + QPointF(aside, 5), tr(words))
+                wide = painter.fontMetrics().horizontalAdvance(tr(words))
+                painter.drawText(QPointF(min(max(at.x() + aside, 4.0), self.width() - wide - 4.0), at.y() + 5), tr(words))
+
+    def _scale_box(self) -> QRectF:
+        """Where the scale bar and its words stand; no note is written there."""
+        return QRectF(0.0, self.height() - 36.0, 190.0, 36.0)
 
     def _paint_scale(self, painter: QPainter) -> None:
-        """A measure of so many metres at the bottom, and which way north is."""
+        """Draws a scale bar of some metres at the bottom, and which way north is."""
         metres = next((m for m in (5000, 2000, 1000, 500, 200, 100, 50, 20) if m * self.px_per_m < 160), 10)
         # Where the whole stage is shown its ends lie low as often as not.
         wide, y = metres * self.px_per_m, 24.0 if self.whole else self.height() - 12.0

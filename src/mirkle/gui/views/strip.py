@@ -34,7 +34,7 @@ class StageStrip(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
         self._marks: QPixmap | None = None
-        self._car_m: float | None = None
+        self.car_m: float | None = None
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
@@ -43,7 +43,7 @@ class StageStrip(QWidget):
 
     def show_car(self, at_m: float | None) -> None:
         """Shows where the car was at the moment that is heard, or nothing."""
-        self._car_m = at_m
+        self.car_m = at_m
         self.update()
 
     def show_review(self) -> None:
@@ -89,7 +89,7 @@ class StageStrip(QWidget):
             return
         if self.stage.listed:
             nearest = min(self.stage.listed, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
-            if abs(self._x(0.5 * (nearest.from_m + nearest.to_m)) - event.position().x()) < 12:
+            if abs(self.x_of(0.5 * (nearest.from_m + nearest.to_m)) - event.position().x()) < 12:
                 self.stage.choose(nearest)
                 return
         self.looked_at.emit(metres)
@@ -97,7 +97,7 @@ class StageStrip(QWidget):
     def _width(self) -> float:
         return max(1.0, self.width() - 2.0 * SIDE_PX)
 
-    def _x(self, metres: float) -> float:
+    def x_of(self, metres: float) -> float:
         return SIDE_PX + metres / max(self.stage.review.finish_m, 1.0) * self._width()
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
@@ -106,7 +106,7 @@ class StageStrip(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.drawPixmap(0, 0, self._trace)
-        first, last = (self._x(m) for m in self.window_m)
+        first, last = (self.x_of(m) for m in self.window_m)
         painter.fillRect(QRectF(first, 2, max(3.0, last - first), self.height() - 4), self.theme.colour("road", 90))
         if self._drag_m is not None:
             self._hatch(painter, min(self._drag_m), max(self._drag_m), "")
@@ -120,15 +120,15 @@ class StageStrip(QWidget):
             painter.setBrush(self.theme.colour("chosen"))
             painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
             self._draw_mark(painter, chosen)
-        if self._car_m is not None:
+        if self.car_m is not None:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
-            painter.drawLine(QPointF(self._x(self._car_m), 4), QPointF(self._x(self._car_m), self.height() - 20.0))
+            painter.drawLine(QPointF(self.x_of(self.car_m), 4), QPointF(self.x_of(self.car_m), self.height() - 20.0))
         for addition, place in self.stage.book.additions_on_road:
-            draw_mark(painter, self.theme, addition.kind, QPointF(self._x(place.from_m), 38), 11)
+            draw_mark(painter, self.theme, addition.kind, QPointF(self.x_of(place.from_m), 38), 11)
         painter.end()
 
     def _centre(self, finding: Finding) -> QPointF:
-        return QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
+        return QPointF(self.x_of(0.5 * (finding.from_m + finding.to_m)), 17)
 
     def _draw_mark(self, painter: QPainter, finding: Finding) -> None:
         decision = self.stage.book.decisions.get(finding.id)
@@ -148,7 +148,7 @@ class StageStrip(QWidget):
 
     def _hatch(self, painter: QPainter, first_m: float, last_m: float, words: str) -> None:
         """A part that does not count, with why; a question mark where it is only proposed."""
-        box = QRectF(self._x(first_m), 30, max(3.0, self._x(last_m) - self._x(first_m)), self.height() - 50)
+        box = QRectF(self.x_of(first_m), 30, max(3.0, self.x_of(last_m) - self.x_of(first_m)), self.height() - 50)
         painter.fillRect(box, QBrush(self.theme.colour("faint"), Qt.BrushStyle.BDiagPattern))
         if not words:
             return
@@ -179,7 +179,7 @@ class StageStrip(QWidget):
         painter.setPen(self.theme.colour("faint"))
         kilometres = max(1, round(finish / 1000 / 14))
         for km in range(0, int(finish / 1000) + 1, kilometres):
-            box = QRectF(self._x(km * 1000.0) - 20, self.height() - 18, 40, 16)
+            box = QRectF(self.x_of(km * 1000.0) - 20, self.height() - 18, 40, 16)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{km}" if km else "km")
         painter.end()
         return pixmap

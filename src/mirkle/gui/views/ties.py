@@ -63,8 +63,8 @@ class TiesView(QWidget):
             begin_s, second_s = review.clock.run_s(0.0), review.clock.run_s(1.0) - review.clock.run_s(0.0)
             self._voice_m = np.interp(begin_s + at_s * second_s, review.profile.time_s, review.profile.distance_m)
         self._ties = {t.note: t for t in review.lineup.ties}
-        self._pins = {p.note for p in self.stage.by_hand.pins}
-        self._said = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
+        self._pins = {p.note for p in self.stage.overrides.pins}
+        self.called_m = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
         self._places = {t.note: self.stage.review.positions.shown_m(t.note) for t in self.stage.review.lineup.ties}
         self.show_chosen()
 
@@ -88,23 +88,23 @@ class TiesView(QWidget):
     # Three columns
 
     @property
-    def _said_right(self) -> float:
+    def called_right(self) -> float:
         return self.width() * 0.30
 
     @property
     def _notes_left(self) -> float:
         # Where nothing was said, its column is the notes'.
-        return self.width() * 0.37 if any(m is not None for m in self._said.values()) else 56.0
+        return self.width() * 0.37 if any(m is not None for m in self.called_m.values()) else 56.0
 
     @property
-    def _notes_right(self) -> float:
+    def notes_right(self) -> float:
         return self.width() * 0.66
 
     @property
-    def _road_middle(self) -> float:
+    def road_middle(self) -> float:
         return self.width() * 0.84
 
-    def _rows(self) -> dict[int, float]:
+    def row_y(self) -> dict[int, float]:
         """Pixels down to the middle of each visible note's row: at its place, pushed apart where notes are close."""
         rows: dict[int, float] = {}
         shown = [n for n, m in self._places.items() if -60 < self.y_of(m) < self.height() + 60]
@@ -112,22 +112,22 @@ class TiesView(QWidget):
         if not len(wanted):
             return rows
         # The nearest rows that don't touch: pooling of neighbours that would overlap, each as high as its text.
-        high = np.array([self._height_of(note) for note in shown])
+        high = np.array([self.height_of(note) for note in shown])
         shift = np.concatenate([[0.0], np.cumsum(0.5 * (high[1:] + high[:-1]))])
         for note, y in zip(shown, _evened(wanted - shift) + shift, strict=True):
             rows[note] = float(y)
         return rows
 
-    def _height_of(self, note: int) -> float:
+    def height_of(self, note: int) -> float:
         """Pixels that a note takes, whole and wrapped; as bold as when it is chosen, so that nothing jumps."""
-        key = self._words_of(note), int(self._notes_right - self._notes_left - 12)
+        key = self.words_of(note), int(self.notes_right - self._notes_left - 12)
         if key not in self._heights:
             metrics = QFontMetrics(font(16, family="hand", bold=True))
             bounds = metrics.boundingRect(0, 0, key[1], 1000, _WRAP, key[0])
             self._heights[key] = max(float(ROW_PX), bounds.height() + 2.0)
         return self._heights[key]
 
-    def _words_of(self, note: int) -> str:
+    def words_of(self, note: int) -> str:
         """A note with its mark: pinned, or unsure."""
         tie = self._ties[note]
         mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
@@ -140,12 +140,12 @@ class TiesView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position()
-        rows = self._rows()
+        rows = self.row_y()
         near = min(rows, key=lambda n: abs(rows[n] - at.y()), default=None)
         if near is None:
             return
-        if at.x() < self._said_right:
-            heard = {n: m for n, m in self._said.items() if m is not None and n in rows}
+        if at.x() < self.called_right:
+            heard = {n: m for n, m in self.called_m.items() if m is not None and n in rows}
             near = min(heard, key=lambda n: abs(self.y_of(heard[n]) - at.y()), default=None)
             if near is not None and abs(self.y_of(heard[near]) - at.y()) < ROW_PX:
                 self._drag = ("call", near, at)
@@ -159,7 +159,7 @@ class TiesView(QWidget):
         if self._drag is not None:
             self._drag = (*self._drag[:2], event.position())
             self.update()
-        over_road = event.position().x() > self._notes_right
+        over_road = event.position().x() > self.notes_right
         self.setCursor(Qt.CursorShape.ArrowCursor if over_road else Qt.CursorShape.OpenHandCursor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -168,11 +168,11 @@ class TiesView(QWidget):
         if drag is None:
             return
         metres = self._metres_at(event.position().y())
-        if drag[0] == "call" and self._heard is not None and event.position().x() < self._said_right:
-            if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self._said.get(drag[1]) or metres)) > 8:
+        if drag[0] == "call" and self._heard is not None and event.position().x() < self.called_right:
+            if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self.called_m.get(drag[1]) or metres)) > 8:
                 self.call_put.emit(drag[1], metres)
             return
-        if event.position().x() < self._notes_right:
+        if event.position().x() < self.notes_right:
             return
         (self.moved if drag[0] == "note" else self.call_moved).emit(drag[1], metres)
 
@@ -182,10 +182,12 @@ class TiesView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self.theme.colour("paper"))
+        self._paint_head(painter)
+        painter.setClipRect(QRectF(0, HEAD_PX, self.width(), self.height() - HEAD_PX))
         self._paint_kilometres(painter)
         self._paint_road(painter)
         self._paint_voice(painter)
-        rows = self._rows()
+        rows = self.row_y()
         for note, y in rows.items():
             self._paint_tie(painter, note, y)
         for note, y in rows.items():
@@ -193,17 +195,15 @@ class TiesView(QWidget):
             self._paint_call(painter, note, y)
         if self._drag is not None:
             self._paint_drag(painter, rows)
-        self._paint_head(painter)
         painter.end()
 
     def _paint_head(self, painter: QPainter) -> None:
-        painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("paper"))
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
         painter.drawText(QPointF(52.0, 20), tr("said, and where the car was"))
-        box = QRectF(self._notes_left, 0, self._notes_right - self._notes_left - 12, HEAD_PX)
+        box = QRectF(self._notes_left, 0, self.notes_right - self._notes_left - 12, HEAD_PX)
         painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, tr("written"))
-        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, tr("met"))
+        painter.drawText(QRectF(self.road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, tr("met"))
 
     def _paint_kilometres(self, painter: QPainter) -> None:
         painter.setFont(font(13))
@@ -220,19 +220,19 @@ class TiesView(QWidget):
         last = int(np.clip(self._metres_at(self.height()), first + 1, len(profile.distance_m) - 1))
         at = np.arange(first, last + 1)
         bent = profile.curvature_per_m[at]
-        reach = (self.width() - self._road_middle - 10) * np.sqrt(np.minimum(np.abs(bent) * FULL_RADIUS_M, 1.0))
-        x = self._road_middle - np.sign(bent) * reach
+        reach = (self.width() - self.road_middle - 10) * np.sqrt(np.minimum(np.abs(bent) * FULL_RADIUS_M, 1.0))
+        x = self.road_middle - np.sign(bent) * reach
         y = HEAD_PX + (self.height() - HEAD_PX) / 2 + (at - self.middle_m) / METRES_PER_PIXEL
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("road"))
-        ends = np.full(1, self._road_middle)
+        ends = np.full(1, self.road_middle)
         painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
         painter.setPen(QPen(self.theme.colour("ink"), 2))
-        painter.drawLine(QPointF(self._road_middle, y[0]), QPointF(self._road_middle, y[-1]))
+        painter.drawLine(QPointF(self.road_middle, y[0]), QPointF(self.road_middle, y[-1]))
         for stretch in self.stage.review.measured.unmeasured:
             if stretch.touches(first, last):
                 top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
-                left = self._notes_right + 8
+                left = self.notes_right + 8
                 draw_unmeasured(painter, self.theme, QRectF(left, top, self.width() - left - 4, bottom - top))
         for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
@@ -263,11 +263,11 @@ class TiesView(QWidget):
         """A bend that no note claims: bracketed on the free side, and said so."""
         top, bottom = self.y_of(bend.from_m), self.y_of(bend.to_m)
         side = -1 if bend.side > 0 else 1
-        x = self._road_middle - side * 10
-        painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+        x = self.road_middle - side * 10
+        painter.setPen(QPen(self.theme.colour("span"), 2, Qt.PenStyle.DashLine))
         painter.drawLine(QPointF(x, top), QPointF(x, bottom))
         painter.setFont(font(13))
-        painter.setPen(self.theme.colour("danger"))
+        painter.setPen(self.theme.colour("span"))
         box = QRectF(x - 76, top, 70, bottom - top) if side > 0 else QRectF(x + 6, top, 70, bottom - top)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
         painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, tr("no note"))
@@ -278,12 +278,12 @@ class TiesView(QWidget):
             return
         chosen = note == self.stage.note
         unsure = tie.sure < SURE and note not in self._pins
-        pen = QPen(self.theme.colour("danger" if unsure else "pencil" if chosen else "road"), 2.4 if chosen else 1.4)
+        pen = QPen(self.theme.colour("span" if unsure else "pencil" if chosen else "road"), 2.4 if chosen else 1.4)
         if unsure:
             pen.setStyle(Qt.PenStyle.DashLine)
         painter.setPen(pen)
-        end = QPointF(self._road_middle - tie.bend.side * 10, self.y_of(tie.bend.apex_m))
-        self._curve(painter, QPointF(self._notes_right - 6, y), end)
+        end = QPointF(self.road_middle - tie.bend.side * 10, self.y_of(tie.bend.apex_m))
+        self._curve(painter, QPointF(self.notes_right - 6, y), end)
 
     def _curve(self, painter: QPainter, start: QPointF, end: QPointF) -> None:
         path = QPainterPath(start)
@@ -293,17 +293,17 @@ class TiesView(QWidget):
         painter.drawPath(path)
 
     def _paint_note(self, painter: QPainter, note: int, y: float) -> None:
-        tie, high = self._ties[note], self._height_of(note)
-        box = QRectF(self._notes_left, y - high / 2 + 1, self._notes_right - self._notes_left - 8, high - 2)
+        tie, high = self._ties[note], self.height_of(note)
+        box = QRectF(self._notes_left, y - high / 2 + 1, self.notes_right - self._notes_left - 8, high - 2)
         chosen = note == self.stage.note
         if chosen:
             painter.fillRect(box.adjusted(-6, 0, 0, 0), self.theme.colour("chosen"))
         painter.setFont(font(16, family="hand", bold=chosen))
-        painter.setPen(self.theme.colour("ink" if tie.bend is not None else "danger"))
-        painter.drawText(box, _WRAP | _MIDDLE | int(Qt.AlignmentFlag.AlignRight), self._words_of(note))
+        painter.setPen(self.theme.colour("ink" if tie.bend is not None else "span"))
+        painter.drawText(box, _WRAP | _MIDDLE | int(Qt.AlignmentFlag.AlignRight), self.words_of(note))
 
     def _paint_call(self, painter: QPainter, note: int, y: float) -> None:
-        heard, said = self._said.get(note), self.stage.review.calls[note].said
+        heard, said = self.called_m.get(note), self.stage.review.calls[note].said
         if heard is None or said is None:
             return
         at = self.y_of(heard)
@@ -313,7 +313,7 @@ class TiesView(QWidget):
         painter.setFont(font(13, bold=chosen))
         painter.setPen(self.theme.colour("ink" if chosen else "faint"))
         left = 50 if self._heard is None else VOICE_PX + 12
-        words, room = said.text, QRectF(left, at - 60, self._said_right - left - 8, 120)
+        words, room = said.text, QRectF(left, at - 60, self.called_right - left - 8, 120)
         whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
         painter.drawText(whole, _WRAP | _MIDDLE, words)
         painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
@@ -324,15 +324,15 @@ class TiesView(QWidget):
         assert self._drag is not None
         kind, note, at = self._drag
         painter.setPen(QPen(self.theme.colour("pencil"), 2.4, Qt.PenStyle.DotLine))
-        heard = self._said.get(note)
+        heard = self.called_m.get(note)
         start = (
-            QPointF(self._notes_right - 6, rows.get(note, at.y()))
+            QPointF(self.notes_right - 6, rows.get(note, at.y()))
             if kind == "note"
-            else QPointF(self._said_right, self.y_of(heard if heard is not None else 0.0))
+            else QPointF(self.called_right, self.y_of(heard if heard is not None else 0.0))
         )
         self._curve(painter, start, at)
-        if at.x() > self._notes_right:
-            painter.drawLine(QPointF(self._notes_right, at.y()), QPointF(self.width() - 8.0, at.y()))
+        if at.x() > self.notes_right:
+            painter.drawLine(QPointF(self.notes_right, at.y()), QPointF(self.width() - 8.0, at.y()))
 
 
 def _evened(wanted: np.ndarray) -> np.ndarray:

@@ -57,9 +57,9 @@ class WorkBar(QWidget):
         self.start = QPushButton(tr("Start"))
         self.start.setToolTip(tr("Count down to the time control, with the findings that still fit"))
         self.start.clicked.connect(self._start)
-        self.told = label()
-        self.told.setObjectName("faint")
-        self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.hint = label()
+        self.hint.setObjectName("faint")
+        self.hint.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.add_button = QPushButton(tr("Add  H"))
         self.add_button.setToolTip(tr("Add a hazard, or a condition for the next pass (H)"))
         self.add_button.clicked.connect(self.added)
@@ -85,7 +85,7 @@ class WorkBar(QWidget):
         row.addWidget(label(tr("time control in")))
         row.addWidget(self.minutes)
         row.addWidget(self.start)
-        row.addWidget(self.told, 1)
+        row.addWidget(self.hint, 1)
         row.addWidget(self.play_button)
         row.addWidget(self.half_button)
         row.addWidget(self.add_button)
@@ -127,7 +127,7 @@ class WorkBar(QWidget):
         warning = too_many(self.stage)
         words = tr_message(plan_for(self.stage, self.seconds_left).words) if self._clock.isValid() else ""
         name = "fault" if warning else "faint"
-        if self.told.objectName() != name:
-            self.told.setObjectName(name)
-            self.told.style().polish(self.told)
-        self.told.setText("; ".join(w for w in (words, tr_message(warning) if warning else "") if w))
+        if self.hint.objectName() != name:
+            self.hint.setObjectName(name)
+            self.hint.style().polish(self.hint)
+        self.hint.setText("; ".join(w for w in (words, tr_message(warning) if warning else "") if w))
