@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
+from pypdf import PdfReader
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.lineup.remarks import Remark
+from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.pages.compare import Compare
+from mirkle.gui.printing import card
 from mirkle.gui.window import Window
 
 
@@ -189,3 +193,29 @@ def test_no_sentence_of_any_finding_is_cut_off(open_window: Window) -> None:
         for label in compare.evidence.findChildren(QLabel):
             if label.isVisible() and label.wordWrap():
                 assert label.heightForWidth(label.width()) <= label.height() + 1, (finding.id, label.text())
+
+
+def test_reports_of_those_ahead_are_read_as_they_are_typed(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    stage = open_window.reviewed
+    assert stage is not None
+    dialog = AddDialog(stage, 4000.0, open_window)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    dialog.reports.setPlainText("km 4.2 to 5, ice, more than this morning\nfog somewhere")
+    assert "4.20–5.00 km: ice, bad" in dialog.reads.text()
+    assert "where?" in dialog.reads.text()
+    dialog.add()
+    assert stage.book.additions == [], "all of a sheet or nothing"
+    dialog.reports.setPlainText("km 4.2 to 5, ice, more than this morning\npage 2 mud")
+    dialog.add()
+    assert [a.what for a in stage.book.additions] == ["mud", "ice"]
+    assert dialog.reports.toPlainText() == ""
+    # In the margin of the page, and first and larger on the card.
+    page = open_window.pages.compare.page
+    ties = [t for t in stage.review.lineup.ties if t.bend is not None and 4300 < t.bend.apex_m < 4900]
+    assert ties
+    assert all("condition" in page.marks_of(t.note, {}) for t in ties)
+    card(stage).write(tmp_path / "card.pdf")
+    words = " ".join(" ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages).split())
+    assert words.index("Reported ahead, and bad") < words.index("For the next pass only")
+    assert "more than this morning" in words

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import json
 import sqlite3
 from contextlib import closing
 from pathlib import Path
@@ -199,3 +200,19 @@ def test_an_addition_can_be_written_and_reads_back(text: str, rewording: Rewordi
 def test_who_warns_with_care_is_offered_care() -> None:
     assert NoteWriter(read("care L4 60\nR3 care 50\ncaution L2"), shipped_languages()[0]).usual_caution == "care"
     assert NoteWriter(read("L4 60\nR3 50"), shipped_languages()[0]).usual_caution == "caution"
+
+
+def test_the_shelf_shows_each_stage_from_above(stage: ReviewedPass) -> None:
+    shelf.keep_summary(stage)
+    shape = shelf.shelved(stage.project.path).shape
+    assert len(shape) == shelf.SHAPE_POINTS
+    x, y = zip(*shape, strict=True)
+    assert max(max(x) - min(x), max(y) - min(y)) == shelf.SHAPE, "as large as its box"
+    plan, last = stage.review.measured.plan, int(stage.review.finish_m)
+    assert (x[-1] > x[0]) is bool(plan.east_m[last] > plan.east_m[0])
+    assert (y[-1] < y[0]) is bool(plan.north_m[last] > plan.north_m[0]), "north is up"
+    # What is no line in its box is no map, and the stage is there all the same.
+    about = json.loads(stage.project.info("summary"))
+    for broken in ([[1, 900]], "x", [[1]], [[0, 0]] * 999):
+        stage.project.set_info("summary", json.dumps(about | {"shape": broken}))
+        assert shelf.shelved(stage.project.path).shape == ()

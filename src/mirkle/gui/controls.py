@@ -72,12 +72,13 @@ class Wrapped(QStyledItemDelegate):
         shown = view.viewport()
         assert shown is not None
         tick = TICK_PX if index.data(Qt.ItemDataRole.CheckStateRole) is not None else 0
-        width = shown.width() - PAD_PX - tick
+        icon = 0 if index.data(Qt.ItemDataRole.DecorationRole) is None else view.iconSize().width() + PAD_PX
+        width = shown.width() - PAD_PX - tick - icon
         words = str(index.data())
         box = QFontMetrics(index.data(Qt.ItemDataRole.FontRole) or view.font()).boundingRect(
             0, 0, max(width, 40), 10_000, int(Qt.TextFlag.TextWordWrap), words
         )
-        return QSize(width, box.height() + 11)
+        return QSize(width, max(box.height() + 11, icon and view.iconSize().height() + 4))
 
 
 def show_rows(box: QListWidget, rows: int, least: int, most: int, row_px: int) -> None:

@@ -18,6 +18,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.conditions import BAD
 from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notebook.edition import Change
 from mirkle.core.notebook.observed import seen_words
@@ -236,6 +237,8 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     sheet.text(words, WORDS_PX)
     for stretch in stage.review.measured.unmeasured if isinstance(stage, ReviewedPass) else ():
         sheet.text(tr_message(stretch.sentence), WORDS_PX, bold=True)
+    conditions = [a for a in stage.book.additions if a.kind == "condition" and not stage.book.is_over(a)]
+    _draw_additions(stage, sheet, tr("Reported ahead, and bad"), [a for a in conditions if a.level == BAD])
     sheet.y += 4
     practice = Practice(stage)
     done, left = practice.notes_done, practice.left()
@@ -251,7 +254,7 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
         beside += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
         _draw_change(sheet, change, "\n".join(beside))
     _draw_additions(stage, sheet, tr("Met on the road"), hazards)
-    _draw_additions(stage, sheet, tr("For the next pass only"), [a for a in stage.book.additions if a.kind == "condition"])
+    _draw_additions(stage, sheet, tr("For the next pass only"), [a for a in conditions if a.level < BAD])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
     for answer, heading in (("talk", tr("To talk about before the next pass")), ("video", tr("To look at on the video"))):
@@ -352,7 +355,8 @@ def _draw_addition(stage: OpenPass, sheet: _Sheet, addition: Addition) -> None:
     behind = tr("behind “{0}”", _one_line(before.text)) if before is not None else ""
     wide = sheet.width - 112.0
     at_left = sheet.laid_out(place, WORDS_PX, 100.0)
-    words = sheet.laid_out(f"✕ {addition.words}" if addition.kind == "hazard" else addition.words, NOTE_PX, wide, bold=True)
+    size = NEW_PX if addition.level == BAD else NOTE_PX
+    words = sheet.laid_out(f"✕ {addition.words}" if addition.kind == "hazard" else addition.words, size, wide, bold=True)
     small = sheet.laid_out(behind, SMALL_PX, wide)
     sheet.columns([(at_left, 0.0, 100.0, "faint"), (words, 112.0, wide, "ink")], rule=False)
     sheet.columns([(small, 112.0, wide, "faint")])

@@ -13,6 +13,7 @@ from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding, Proposal
 from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.notebook.anchors import note_place
+from mirkle.core.notebook.conditions import Reported
 from mirkle.core.notebook.decisions import (
     Addition,
     CallTap,
@@ -71,6 +72,7 @@ class DecisionBook:
         # Where each decision belongs in this review, by its entry's number.
         self._here_now: dict[int, Decision | None] = {}
         self._ledger = Ledger.of(project.entries(self._about))
+        self._pass_order = [p.id for p in project.passes()]
         self._bring_over()
 
     @property
@@ -336,6 +338,33 @@ class DecisionBook:
         low, high = sorted((from_m, to_m))
         self._decide(Addition(key=new_key(), kind=kind, words=words.strip(), by=by, road=self._places.road_place(low, high)))
 
+    def add_reported(self, reported: Sequence[Reported], *, by: str = "") -> None:
+        """Adds conditions that others reported for the next pass, all of them or none.
+
+        Raises
+        ------
+        UnusableProject
+            They can't be kept.
+        """
+        with self._project.together():
+            for one in reported:
+                place = self._places.road_place(one.from_m, one.to_m)
+                self._decide(Addition(key=new_key(), kind="condition", words=one.words, by=by, road=place, what=one.what, level=one.level))
+
+    def is_over(self, addition: Addition) -> bool:
+        """Whether a condition was for a pass that has been driven: it was reported two passes before this one, or earlier."""
+        if addition.kind != "condition" or addition.road is None:
+            return False
+        order = self._pass_order
+        if addition.road.of_pass not in order or self._taken_on not in order:
+            return False
+        return order.index(self._taken_on) - order.index(addition.road.of_pass) > 1
+
+    def condition_on(self, from_m: float, to_m: float) -> Addition | None:
+        """The worst condition on a stretch of road that still holds; ``None`` where there is none."""
+        here = [a for a, road in self.additions_on_road if a.kind == "condition" and road.from_m <= to_m and road.to_m >= from_m]
+        return max((a for a in here if not self.is_over(a)), key=lambda a: a.level, default=None)
+
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
         it is right as it was called, or to be talked over.
@@ -480,7 +509,7 @@ class DecisionBook:
     def reload(self) -> None:
         """Reads the decisions anew: another hand on the same stage may have taken some."""
         self._ledger, self._edition, self._now = Ledger.of(self._project.entries(self._about)), None, None
-        self._here_now = {}
+        self._here_now, self._pass_order = {}, [p.id for p in self._project.passes()]
         self.changed.emit()
 
     def _decide(self, decision: Decision) -> None:

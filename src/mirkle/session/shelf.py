@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SUFFIX, Project, glance
 from mirkle.session import recent_stages
@@ -18,6 +20,8 @@ from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import ReviewedPass
 
 _SUMMARY = "summary"
+# How large the box of a stage's small map is, and of how many points it is made.
+SHAPE, SHAPE_POINTS = 100, 60
 NOT_MEASURED, NOT_KNOWN = -1, -2
 
 
@@ -38,6 +42,8 @@ class Shelved:
     to_copy: int = 0
     opened: bool = False
     readable: bool = True
+    # The line from above in a box of SHAPE by SHAPE, right and down; empty where none was measured.
+    shape: tuple[tuple[int, int], ...] = ()
 
 
 def shelf() -> list[Shelved]:
@@ -84,7 +90,24 @@ def _of_summary(path: Path, about: dict[str, str], summary: dict[str, Any]) -> S
         raise ValueError("figures that no stage has")
     name, event, car = (_line(about.get(key, "")) for key in ("name", "event", "car"))
     day = _line(summary.get("day", ""))
-    return Shelved(path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary))
+    shape = _shape_in(summary.get("shape", ()))
+    return Shelved(path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary), shape=shape)
+
+
+def _shape_in(kept: Any) -> tuple[tuple[int, int], ...]:
+    """The small map that a file holds; none where that is no line in its box."""
+    points = [(int(x), int(y)) for x, y in kept] if isinstance(kept, list) and len(kept) <= SHAPE_POINTS else []
+    return tuple(points) if all(0 <= x <= SHAPE and 0 <= y <= SHAPE for x, y in points) else ()
+
+
+def _shape_of(stage: ReviewedPass) -> list[tuple[int, int]]:
+    """The driven line from above, evenly thinned out, north up."""
+    plan, last = stage.review.measured.plan, int(stage.review.finish_m)
+    at = np.linspace(0, min(last, len(plan.east_m) - 1), SHAPE_POINTS).astype(int)
+    right, down = plan.east_m[at], -plan.north_m[at]
+    size = max(float(np.ptp(right)), float(np.ptp(down)), 1.0)
+    x, y = (np.rint(SHAPE * (0.5 + (v - 0.5 * (v.min() + v.max())) / size)).astype(int) for v in (right, down))
+    return list(zip(x.tolist(), y.tolist(), strict=True))
 
 
 # No stage is longer, has as many of anything, or a name as long.
@@ -112,13 +135,13 @@ def _counted_again(path: Path) -> dict[str, Any] | None:
 
 def _summary_of(stage: OpenPass) -> dict[str, Any]:
     passes = stage.project.passes()
-    measured = {"length_m": 0.0, "dangers_left": NOT_MEASURED}
+    measured: dict[str, Any] = {"length_m": 0.0, "dangers_left": NOT_MEASURED, "shape": []}
     if isinstance(stage, ReviewedPass):
-        measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left}
+        measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left, "shape": _shape_of(stage)}
     elif any(p.run is not None for p in passes):
         # A pass with a camera only says nothing of what the recorded ones found.
         before = _before(stage.project)
-        measured = {key: before.get(key, NOT_KNOWN) for key in measured}
+        measured = {key: before.get(key, [] if key == "shape" else NOT_KNOWN) for key in measured}
     return {
         "day": next((p.day for p in reversed(passes) if p.day), ""),
         "passes": sum(p.run is not None or p.media is not None for p in passes),

@@ -119,11 +119,14 @@ class ChangeAnswer(OnNotes):
 @dataclass(frozen=True, kw_only=True)
 class Addition(Decision):
     """A ``hazard`` that the car met and no sensor saw, or a ``condition`` that holds for the next pass only: words at a place, which never
-    enter the book's own text. Where it was seen on a video, its place is behind a note until a recording knows that note's."""
+    enter the book's own text. Where it was seen on a video, its place is behind a note until a recording knows that note's. A condition
+    that was reported says ``what`` it is and how bad (``level`` 1 to 3, 0 unknown; :mod:`mirkle.core.notebook.conditions`)."""
 
     kind: Literal["hazard", "condition"]
     words: str
     seen: str = ""
+    what: str = ""
+    level: int = 0
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QListWidget,
+    QPlainTextEdit,
     QPushButton,
     QRadioButton,
     QVBoxLayout,
@@ -18,15 +19,18 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import gettext_noop
-from mirkle.gui.controls import DecimalBox, label
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.core.messages import Message, gettext_noop
+from mirkle.core.notebook.conditions import A_LITTLE, AS_IT_IS, BAD, KIND_WORDS, Reported, parse_conditions
+from mirkle.gui.controls import DecimalBox, label, wrapped
+from mirkle.gui.translation import tr, tr_fault, tr_message
 from mirkle.session.reviewed_pass import ReviewedPass
 
 KINDS = {
     "hazard": gettext_noop("a hazard that stays: stones inside, a new rut, water"),
     "condition": gettext_noop("for the next pass only: ice, fog, dust, as others report it"),
 }
+
+LEVEL_WORDS = {A_LITTLE: gettext_noop("a little"), AS_IT_IS: gettext_noop("as it is"), BAD: gettext_noop("bad")}
 
 
 class AddDialog(QDialog):
@@ -38,6 +42,11 @@ class AddDialog(QDialog):
         self.setWindowTitle(tr("Add by hand"))
         self.setMinimumWidth(620)
         self.words, self.list, self.said = QLineEdit(), QListWidget(), label()
+        self.reports, self.reads = QPlainTextEdit(), wrapped(style="readBack")
+        self.reports.setAccessibleName(tr("What those ahead report"))
+        self.reports.setTabChangesFocus(True)
+        self.reports.setFixedHeight(76)
+        self.reports.textChanged.connect(self._read_reports)
         self.words.setPlaceholderText(tr("in your words: stones inside on exit"))
         self.words.setAccessibleName(tr("What it is"))
         self.said.setObjectName("fault")
@@ -77,6 +86,9 @@ class AddDialog(QDialog):
             row.addWidget(box)
         row.addStretch(1)
         column.addLayout(row)
+        column.addWidget(wrapped(tr("Or what those ahead report, a line each: km 4.2 to 5, ice, more than this morning"), "faint"))
+        column.addWidget(self.reports)
+        column.addWidget(self.reads)
         hint = label(tr("It is shown on the road, the strip and the change card, not in the notes. To change a note, press E."))
         hint.setObjectName("faint")
         hint.setWordWrap(True)
@@ -102,13 +114,40 @@ class AddDialog(QDialog):
         added = self.stage.book.additions_on_road
         for addition, place in added:
             until = tr("–{0:.2f}", place.to_m / 1000) if place.to_m - place.from_m >= 10.0 else ""
-            kind = tr("next pass only") if addition.kind == "condition" else tr("hazard")
+            kind = tr("hazard")
+            if addition.kind == "condition":
+                kind = tr("over") if self.stage.book.is_over(addition) else tr("next pass only")
             self.list.addItem(tr("{0:.2f}{1} km, {2}: {3}", place.from_m / 1000, until, kind, addition.words))
         self.list.setVisible(bool(added))
         self.away.setVisible(bool(added))
 
+    def _reported(self) -> tuple[list[Reported], list[Message]]:
+        return parse_conditions(self.reports.toPlainText(), self.stage.review.finish_m, self._place_of)
+
+    def _place_of(self, page: int, line: int | None) -> tuple[float, float] | None:
+        """Where the notes of a page, or of one of its lines, lie on the road."""
+        on_it = [n.index for n in self.stage.notes if n.page == page and (line is None or n.line == line)]
+        bends = [b for n in on_it if (b := self.stage.review.lineup.bend_of(n)) is not None]
+        return (bends[0].from_m, bends[-1].to_m) if bends else None
+
+    def _read_reports(self) -> None:
+        """Says how the reports are read, as they are typed."""
+        found, missing = self._reported()
+        read = [
+            tr("{0:.2f}–{1:.2f} km: {2}, {3}", one.from_m / 1000, one.to_m / 1000, tr(KIND_WORDS[one.what]), tr(LEVEL_WORDS[one.level]))
+            for one in found
+        ]
+        self.reads.setText("\n".join([*read, *map(tr_message, missing)]))
+        self.adjustSize()
+
     def add(self) -> None:
         """Adds what is typed; a fault is said below."""
+        if self.reports.toPlainText().strip():
+            found, missing = self._reported()
+            if not missing:
+                self._do(lambda: self.stage.book.add_reported(found))
+                self.reports.clear()
+            return
         checked = self.kinds.checkedButton()
         kind: Literal["hazard", "condition"] = "condition" if checked is not None and checked.property("kind") == "condition" else "hazard"
         from_m, to_m = (1000.0 * box.value() for box in self.places)

@@ -2,18 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
-from PyQt6.QtCore import QFile, pyqtSignal
+from PyQt6.QtCore import QFile, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QPainter, QPalette, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ask, button, label, wrap_items, wrapped
 from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import recent_stages, shelf
-from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, Shelved
+from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, SHAPE, Shelved
 
-ROW_PX, MOST_ROWS = 50, 5
+ROW_PX, MOST_ROWS, MAP_PX = 50, 5, 38
+
+
+def _small_map(shape: Sequence[tuple[int, int]], palette: QPalette) -> QIcon:
+    """A stage from above, small enough for a row of the list; empty where it was never measured, so that all names stand in line."""
+    picture = QPixmap(2 * MAP_PX, 2 * MAP_PX)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(palette.color(QPalette.ColorRole.Text), 3.0))
+    scale = (2 * MAP_PX - 8) / SHAPE
+    painter.drawPolyline(QPolygonF([QPointF(4 + x * scale, 4 + y * scale) for x, y in shape]))
+    painter.end()
+    return QIcon(picture)
 
 
 class ShelfView(QWidget):
@@ -29,6 +44,7 @@ class ShelfView(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Your stages, the latest first"))
         wrap_items(self.list)
+        self.list.setIconSize(QSize(MAP_PX, MAP_PX))
         self.list.itemActivated.connect(lambda _: self.open_chosen())
         self.list.itemClicked.connect(lambda _: self._show_what_can_be_done())
         self.list.currentRowChanged.connect(lambda _: self._show_what_can_be_done())
@@ -66,6 +82,7 @@ class ShelfView(QWidget):
         for one in self._stages:
             item = QListWidgetItem(f"{_heading(one)}\n{_told(one)}")
             item.setToolTip(str(one.path))
+            item.setIcon(_small_map(one.shape, self.palette()))
             self.list.addItem(item)
         self.list.setMinimumHeight(min(len(self._stages), MOST_ROWS) * ROW_PX + 6)
         self.list.setCurrentRow(0 if self._stages else -1)

@@ -81,6 +81,8 @@ class RoadView(QWidget):
         self._ground: tuple[QPixmap, QPixmap] | None = None
         # Pixels down to which the labels on the left and the right reach, while they are painted.
         self.free_below = {True: 0.0, False: 0.0}
+        # The labels that were painted on each side: those on the left by True.
+        self._labels: dict[bool, list[QRectF]] = {True: [], False: []}
         self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
         self.show_review()
 
@@ -185,7 +187,7 @@ class RoadView(QWidget):
         first, last = self.middle_m - half_m, self.middle_m + half_m
         self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
-        self.free_below = {True: -1e9, False: -1e9}
+        self.free_below, self._labels = {True: -1e9, False: -1e9}, {True: [], False: []}
         ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
         for note in notes:
             tie = ties.get(note.index)
@@ -317,9 +319,14 @@ class RoadView(QWidget):
         painter.drawText(whole, wrap, text)
 
     def _below_the_last(self, label: QRectF, *, left: bool) -> QRectF:
-        """A label where it touches none of those above it on its side."""
-        moved = label.translated(0.0, max(0.0, self.free_below[left] - label.top()))
-        self.free_below[left] = moved.bottom()
+        """A label at its place, or the first below it where it touches no other on its side."""
+        top = label.top()
+        for other in sorted(self._labels[left], key=QRectF.top):
+            if other.top() < top + label.height() and other.bottom() > top:
+                top = other.bottom()
+        moved = label.translated(0.0, top - label.top())
+        self._labels[left].append(moved)
+        self.free_below[left] = max(self.free_below[left], moved.bottom())
         return moved
 
     def _bracket_y(self, bend: Bend) -> tuple[float, float]:
@@ -451,14 +458,19 @@ class RoadView(QWidget):
     def _paint_addition(self, painter: QPainter, addition: Addition, place: RoadPlace) -> None:
         """What the crew added by hand, along the right border with its words."""
         top, bottom = self.y_of(place.from_m), self.y_of(place.to_m)
-        colour = self.theme.colour("span")
+        colour = self.theme.colour("faint" if self.stage.book.is_over(addition) else "span")
         x = self.width() - 40.0
         painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
         draw_mark(painter, self.theme, addition.kind, QPointF(x, top), 14)
         painter.setFont(font(14, family="hand", bold=True))
         painter.setPen(colour)
-        painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, addition.words)
+        # Beside the middle line and below what stands there already, like a note.
+        wrap = Qt.AlignmentFlag.AlignRight | Qt.TextFlag.TextWordWrap
+        room = QRectF(self.width() / 2 + 12, max(top, HEAD_PX) - 11, x - self.width() / 2 - 24, 200)
+        words = self._below_the_last(painter.boundingRect(room, wrap, addition.words), left=False)
+        painter.fillRect(words.adjusted(-3, 0, 3, 0), self.theme.colour("desk", 190))
+        painter.drawText(words, wrap, addition.words)
 
     def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
         painter.setFont(font(14, family="hand"))

@@ -1,0 +1,50 @@
+"""A sheet of conditions is kept whole, shown where it holds, and over when its pass is driven."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+
+from mirkle.core.notebook.conditions import BAD, parse_conditions
+from mirkle.core.review import Review
+from mirkle.files.project.project import Project
+from mirkle.session.reviewed_pass import ReviewedPass
+from tests.conftest import MORNING, NOTES
+
+
+@pytest.fixture
+def stage(tmp_path: Path) -> ReviewedPass:
+    return ReviewedPass.of_project(Project.create(tmp_path / "slatehook.mirkle", [NOTES, MORNING], name="Slatehook"))
+
+
+def test_a_sheet_is_one_step_of_the_log_each_and_comes_back(stage: ReviewedPass, tmp_path: Path) -> None:
+    review: Review = stage.review
+    reported, _ = parse_conditions("km 2 to 2.4 ice, bad\n2.2 to 3 dust", review.finish_m)
+    stage.book.add_reported(reported, by="both")
+    stage.project.close()
+    again = ReviewedPass.of_project(Project.open(tmp_path / "slatehook.mirkle"))
+    kept = [(a.what, a.level, a.words, a.kind, a.by) for a in again.book.additions]
+    assert kept == [("ice", BAD, "ice, bad", "condition", "both"), ("dust", 2, "dust", "condition", "both")]
+    # The worst that holds on a stretch, and nothing beside it.
+    worst = again.book.condition_on(2_250.0, 2_300.0)
+    assert worst is not None
+    assert worst.what == "ice"
+    assert again.book.condition_on(2_600.0, 2_700.0) is not None
+    assert again.book.condition_on(3_100.0, 3_200.0) is None
+
+
+def test_a_condition_is_over_when_its_pass_is_driven(stage: ReviewedPass) -> None:
+    reported, _ = parse_conditions("km 2 to 2.4 ice", stage.review.finish_m)
+    stage.book.add_reported(reported)
+    (made,) = stage.book.additions
+    assert not stage.book.is_over(made)
+    first = stage.pass_now()
+    for _ in range(2):
+        stage.project.add_pass(replace(first, id=0, kind="later"))
+    stage.book.reload()
+    assert not stage.book.is_over(made), "it was reported for the pass behind this one"
+    third = ReviewedPass.of_project(stage.project, pass_id=stage.project.passes()[-1].id)
+    assert [third.book.is_over(a) for a in third.book.additions] == [True]
+    assert third.book.condition_on(2_100.0, 2_200.0) is None
