@@ -12,6 +12,7 @@ from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.finish import finish_m
+from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from tests.core.test_verdict import case_of, kinds, said_notes, stage, timed
@@ -252,3 +253,22 @@ def test_a_slip_that_is_not_known_well_is_no_slide() -> None:
     assert slides_of(case.lineup, sure)[9] == pytest.approx(13.0, abs=2.0)
     unsure = replace(case.profile, slip_sd_rad=np.full(len(case.profile.distance_m), np.radians(6.0)))
     assert slides_of(case.lineup, unsure) == {}
+
+
+def test_an_incident_that_was_said_counts_until_pace_is_back() -> None:
+    """Three slow bends are too few to be noticed by themselves; said aloud they are a part that does not count."""
+    case = stage(slow=(20, 23))
+    first, behind = case.lineup.tie_of[20].bend, case.lineup.tie_of[23].bend
+    assert first is not None
+    assert behind is not None
+    assert propose_parts(case.lineup, case.profile, case.pace, case.finish_m) == ()
+    said = Remark(first.from_m - 20.0, "we have a flat", incident=True)
+    (part,) = propose_parts(case.lineup, case.profile, case.pace, case.finish_m, [said, replace(said, at_m=said.at_m + 5.0)])
+    assert (part.from_m, part.reason, part.proposed) == (said.at_m, "we have a flat", True)
+    # It ends where the next corner or the one behind it is quick again.
+    after = case.lineup.tie_of[25].bend
+    assert after is not None
+    assert behind.from_m - 1.0 <= part.to_m <= after.from_m
+    # Talk, the debrief, and a lamp that cost nothing take no part away.
+    for other in (replace(said, incident=False), replace(said, debrief=True), replace(said, at_m=behind.to_m + 200.0)):
+        assert propose_parts(case.lineup, case.profile, case.pace, case.finish_m, [other]) == ()

@@ -284,7 +284,7 @@ def test_every_kind_has_a_row_and_every_row_a_judge() -> None:
     assert not {k for k, row in KINDS.items() if row.time and not row.by_pace}, "time is a matter of pace"
     assert not {k for k, row in KINDS.items() for other in row.akin if k not in KINDS[other].akin}, "kin is mutual"
     assert not {k for k, row in KINDS.items() if row.too_much and row.too_little}
-    told_nothing_later = {"maybe-settled", "call-late", "call-early", "cut-at-dont-cut", "said-otherwise"}
+    told_nothing_later = {"maybe-settled", "call-late", "call-early", "cut-at-dont-cut", "said-otherwise", "said-by-you"}
     assert {k for k, row in KINDS.items() if row.aspect is None} == told_nothing_later
 
 

@@ -270,10 +270,8 @@ def review_run(
     if others_words:
         fit = replace(fit, why=fit.why or "other-words")
     progress(message("Judging"), 0.95)
-    review = _judged(_Paired(of_pass, lineup, clock, fit), crew)
-    if speech is None or clock is None:
-        return review
-    return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
+    remarks = remarks_of(speech.words, clock, measured.profile) if speech is not None and clock is not None else ()
+    return _judged(_Paired(of_pass, lineup, clock, fit, remarks), crew)
 
 
 @dataclass(frozen=True)
@@ -305,6 +303,7 @@ class _Paired:
     lineup: Lineup
     clock: Clock | None
     fit: BookFit
+    remarks: tuple[Remark, ...] = ()
 
 
 def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: ManualOverrides) -> Review:
@@ -314,13 +313,13 @@ def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: Manua
     road = before.measured.road
     lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
     lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
-    again = _judged(_Paired(of_pass, lineup, clock, before.fit), crew)
-    return replace(again, remarks=before.remarks, others=before.others)
+    again = _judged(_Paired(of_pass, lineup, clock, before.fit, before.remarks), crew)
+    return replace(again, others=before.others)
 
 
 def judged_again(before: Review, crew: CrewProfile, parameters: Parameters) -> Review:
     """The review of the same pairs judged by other parameters, without what other passes say and nothing set by hand."""
-    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit), crew, parameters)
+    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit, before.remarks), crew, parameters)
 
 
 def _pass_of(review: Review, overrides: ManualOverrides) -> _Pass:
@@ -336,7 +335,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
     pace = pace_of(lineup, profile, notes, school)
     calls, lead = with_leads(of.calls, lineup, NotePositions(reading.notes, lineup, finish_m), profile, clock)
     by_crew = of.overrides.parts_on(profile)
-    parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
+    parts = propose_parts(lineup, profile, pace, finish_m, paired.remarks) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
     case = JudgingContext(
         notes=reading.notes,
@@ -355,6 +354,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         clock=clock,
         usual_lead=lead,
         parts=tuple(parts),
+        remarks=paired.remarks,
     )
     fits = paired.fit
     return Review(
@@ -372,6 +372,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         calls=calls,
         clock=clock,
         parts=tuple(parts),
+        remarks=paired.remarks,
         yardsticks=yardsticks,
     )
 

@@ -14,6 +14,7 @@ from mirkle.core.judging.driving import judge_driving
 from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
 from mirkle.core.judging.findings import DANGER_SURE, Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
+from mirkle.core.judging.said_by_crew import judge_debrief
 from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
 from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.judging.wording import judge_words
@@ -53,6 +54,7 @@ def _all_found(case: JudgingContext) -> list[Finding]:
         *judge_vertical(case),
         *judge_words(case),
         *judge_timing(case),
+        *judge_debrief(case),
         *judge_driving(case, graded),
     ]
 

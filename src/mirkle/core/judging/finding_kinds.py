@@ -141,5 +141,6 @@ KINDS: dict[str, Kind] = {
     "call-late": Kind("Called too late", "words", "call", "none", by_pace=True, of_the_pass=True),
     "call-early": Kind("Called early", "words", "call", "none", by_pace=True, of_the_pass=True),
     "cut-at-dont-cut": Kind("“Don't cut”, and driven wider", "corners", "grades", "none", of_the_pass=True),
+    "said-by-you": Kind("Said by you", "words", "grades", "none"),
     "said-otherwise": Kind("Called differently from the book", "words", "grades", "none", of_the_pass=True),
 }

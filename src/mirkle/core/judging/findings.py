@@ -22,6 +22,7 @@ from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.note_positions import NotePositions
+from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import Lineup, Pairing
 from mirkle.core.messages import Message
 from mirkle.core.motion.bends import Bend
@@ -141,7 +142,7 @@ class JudgingContext:
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
     bend the car slid, with the degrees beyond its usual slip; ``parameters`` are what the judges weigh by; ``measure`` is what the crew's
     grades go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long
-    before a corner this crew likes its call; ``parts`` do not count.
+    before a corner this crew likes its call; ``parts`` do not count; ``remarks`` are what else was said.
     """
 
     notes: tuple[Note, ...]
@@ -160,6 +161,7 @@ class JudgingContext:
     clock: Clock | None = None
     usual_lead: UsualLead | None = None
     parts: tuple[Part, ...] = ()
+    remarks: tuple[Remark, ...] = ()
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:

@@ -9,8 +9,10 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 
 from mirkle.core.judging.pace import Pace
+from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.messages import gettext_noop
+from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
 
@@ -28,6 +30,8 @@ HANDBRAKE_WITHIN_M, GOES_AHEAD_M = 41, 10.0
 LAUNCH_M, AT_FINISH_M, BEFORE_STOP_M, BEHIND_STOP_M = 60, 30.0, 80.0, 120.0
 # A stage of fewer such rows of bends has no usual pace.
 LEAST_ROWS = 3
+# Bends in a row that are slow, or quick again, behind an incident that was said aloud.
+PACE_IS_BACK = 2
 
 
 @dataclass(frozen=True)
@@ -44,19 +48,44 @@ class Part:
         return self.from_m <= at_m <= self.to_m
 
 
-def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
-    """Where the pace was lost for a while, where the car stopped on the stage, and where its tail got away."""
+def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float, remarks: Sequence[Remark] = ()) -> tuple[Part, ...]:
+    """Where the pace was lost for a while, where the car stopped on the stage, where its tail got away, and what follows an incident that
+    was said aloud."""
     found = [*_stops(profile, finish_m), *_lost_tails(profile, finish_m), *_slow_parts(lineup, pace, finish_m)]
-    return tuple(sorted(found, key=lambda p: p.from_m))
+    said = [p for p in _after_incidents(remarks, lineup, pace, finish_m) if not any(f.holds(p.from_m) for f in found)]
+    return tuple(sorted([*found, *said], key=lambda p: p.from_m))
+
+
+def _turned(lineup: Lineup, finish_m: float) -> list[Bend]:
+    """The bends that show a pace."""
+    return [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m]
+
+
+def _used(bend: Bend, pace: Pace) -> float:
+    """The share of the usual grip that was used in a bend."""
+    return bend.speed_min_mps**2 / bend.radius_m / pace.grip(bend.apex_m)
+
+
+def _after_incidents(remarks: Sequence[Remark], lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
+    """From each incident that was said until the pace is back, where it was lost at all: a lamp that comes on costs nothing."""
+    until_m = 0.0
+    for remark in remarks:
+        behind = [b for b in _turned(lineup, finish_m) if b.from_m > remark.at_m]
+        slow = [_used(b, pace) < FOUND_AGAIN for b in behind]
+        if not remark.incident or remark.debrief or remark.at_m < until_m or slow[:PACE_IS_BACK].count(True) < PACE_IS_BACK:
+            continue
+        back = next((i for i in range(len(slow)) if not any(slow[i : i + PACE_IS_BACK])), None)
+        until_m = behind[back].from_m if back is not None else finish_m
+        yield Part(remark.at_m, until_m, remark.text, proposed=True)
 
 
 def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     """Bends in a row that were driven with much less grip than the rest: from below :data:`LOST` until above :data:`FOUND_AGAIN`, of a
     running median."""
-    bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m]
+    bends = _turned(lineup, finish_m)
     if len(bends) < LEAST_ROWS * BENDS_IN_A_ROW:
         return
-    used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
+    used = np.array([_used(b, pace) for b in bends])
     half = BENDS_IN_A_ROW // 2
     level = np.median(sliding_window_view(np.pad(used, half, mode="reflect"), BENDS_IN_A_ROW), axis=1)
     for first, end in _below(level.tolist()):
