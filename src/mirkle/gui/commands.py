@@ -300,6 +300,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Correct it further", "Passes", ("E",), "Passes", lambda p: p.correct(), lambda p: p.step is not None, NO_ROW),
     Command("Talk about it", "Passes", ("T",), "Passes", lambda p: p.talk(), lambda p: p.step is not None, NO_ROW),
     Command("See it in Compare", "Passes", ("C",), "Passes", lambda p: p.look(), lambda p: p.step is not None, NO_ROW),
+    Command("Which notes hold", "Passes", ("B",), "Passes", lambda p: p.believe(), lambda p: p.step is not None, NO_ROW),
     _hidden("Leave the correction", "Passes", ("Esc",), "Passes", lambda p: p.leave_field()),
     _stage("Season…", "", lambda w: show.show_season(w), "Passes"),
     Command("Road, map or video", "View", ("M",), "Compare", lambda c: c.middle.next_view()),

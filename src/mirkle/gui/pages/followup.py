@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.followup.belief import beliefs
 from mirkle.core.followup.changes import Changed, Kept
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.messages import gettext_noop
@@ -118,6 +119,10 @@ class Passes(CommandWidget):
             "talk": QPushButton(tr("Talk about it  T")),
             "look": QPushButton(tr("See it in Compare  C")),
         }
+        self.believe_button = QPushButton(tr("Which notes hold  B"))
+        self.believe_button.setToolTip(tr("Which notes were right and in time on all passes, and which were not (B)"))
+        self.believe_button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.believe_button.clicked.connect(self.believe)
         works = (self.keep, self.put_back, self.correct, self.talk, self.look)
         for button, work in zip(self.buttons.values(), works, strict=True):
             button.clicked.connect(lambda _=False, w=work: w())
@@ -143,12 +148,21 @@ class Passes(CommandWidget):
         for button in self.buttons.values():
             row.addWidget(button)
         row.addStretch(1)
+        row.addWidget(self.believe_button)
         column.addWidget(self.field)
         column.addLayout(row)
         column.addWidget(self.hint)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
         outer.addWidget(card)
+
+    def believe(self) -> None:
+        """Shows which notes can be believed, over all passes."""
+        from mirkle.gui.pages.beliefs import BeliefsDialog
+
+        if self.steps:
+            reviews = [self.steps[0].earlier_review, *(step.later_review for step in self.steps)]
+            BeliefsDialog(beliefs(reviews), self).exec()
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
@@ -183,7 +197,7 @@ class Passes(CommandWidget):
         self.list.clear()
         self.field.hide()
         self.picture.show_step(step)
-        for widget in (*self.buttons.values(), self.by, self.list, self.picture):
+        for widget in (*self.buttons.values(), self.by, self.list, self.picture, self.believe_button):
             widget.setVisible(step is not None)
         if step is None:
             self.heading.setText(tr("Was the change right?"))
