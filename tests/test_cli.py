@@ -260,7 +260,7 @@ def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
     monkeypatch.setattr("mirkle.session.reviewing.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first"))
     os.mkfifo(tmp_path / "pipe")
     (tmp_path / "text.opus").write_text("left 4")
-    for name, words in (("gone.opus", "no such file"), ("pipe", "a pipe or a device"), ("text.opus", "no sound and no video")):
+    for name, words in (("gone.opus", "no such file"), ("pipe", "a pipe or a device"), ("text.opus", "neither a sound nor a video")):
         command = ["listen", str(tmp_path / name), "--notes", str(demo / demo_files.NOTES), "--run", str(demo / demo_files.MORNING)]
         assert main(command) == 2
         assert words in capsys.readouterr().err

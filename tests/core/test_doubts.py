@@ -43,8 +43,8 @@ def test_a_good_book_is_not_doubted() -> None:
     [
         (1, "L4 5 60", "two-readings", "“L4 5 60”: 4 or 5?"),
         (3, "L 80", "half-corner", "has a side and no grade"),
-        (2, "R3 long >5 into", "change", "tightens to a 5, which is no tighter than 3"),
-        (8, "L4 <2 50", "change", "opens to a 2, which is no wider than 4"),
+        (2, "R3 long >5 into", "change", "tightens to a 5, but 5 is not tighter than 3"),
+        (8, "L4 <2 50", "change", "opens to a 2, but 2 is not wider than 4"),
         (9, "R5 1500", "distance", "1500 m is far more than any other distance here, of which 100 m is the longest"),
         (10, "L10 40", "grade", "no other note has a grade above 6"),
         (4, "L5 80", "", ""),

@@ -48,7 +48,7 @@ MENDED = {
     "yaw_rate_radps": (lambda v: -v, "yaw rate has the wrong sign"),
     "acc_x_mps2": (lambda v: -v, "forward acceleration has the wrong sign"),
     "acc_z_mps2": (lambda v: -v, "upside down"),
-    "speed_mps": (lambda v: v * 3.6, "taken as km/h"),
+    "speed_mps": (lambda v: v * 3.6, "read as km/h"),
 }
 
 
@@ -65,11 +65,11 @@ def test_units_that_no_column_says(sound: Recording) -> None:
     assert any("degrees a second" in str(d) for d in in_degrees.doubts)
     assert in_degrees.channels["yaw_rate_radps"].value == pytest.approx(sound.channels["yaw_rate_radps"].value)
     in_g = check_channels(changed(sound, acc_z_mps2=lambda v: v / 9.80665))
-    assert any("taken as g" in str(d) for d in in_g.doubts)
+    assert any("read as g" in str(d) for d in in_g.doubts)
     assert in_g.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
     # Taken for g by whoever wrote the column, and multiplied once too often.
     twice = check_channels(changed(sound, acc_z_mps2=lambda v: v * 9.80665))
-    assert any("taken as m/s²" in str(d) for d in twice.doubts)
+    assert any("read as m/s²" in str(d) for d in twice.doubts)
     assert twice.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
 
 
@@ -115,7 +115,7 @@ def test_a_doubled_sample_rate_is_said_and_undone(sound: Recording, times: int) 
         fine = (c.time_s[:, None] + step * np.arange(times)[None, :]).ravel()
         channels[name] = Channel(fine, np.repeat(c.value, times))
     result = check_channels(Recording("run", channels))
-    assert any(f"stands {times} times in a row" in str(d) for d in result.doubts), result.doubts
+    assert any(f"comes {times} times in a row" in str(d) for d in result.doubts), result.doubts
     for name, channel in result.channels.items():
         np.testing.assert_array_equal(channel.value[5:-5], sound.channels[name].value[5:-5])
         np.testing.assert_allclose(channel.time_s[5:-5], sound.channels[name].time_s[5:-5], atol=1e-9)
@@ -157,7 +157,7 @@ def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything
         return float(np.abs(np.interp(about_s, path.time_s, path.speed_mps) - met).max())
 
     with_wheels = Recording("run", channels | {"wheel_speed_mps": wheels})
-    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(str, check_channels(with_wheels).doubts)
+    assert "The wheels read 1.08 times the speed; they were scaled to it." in map(str, check_channels(with_wheels).doubts)
     assert off(with_wheels) < 0.8
     assert off(Recording("run", channels)) > 2.0
 

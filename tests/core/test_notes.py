@@ -229,7 +229,7 @@ def test_the_hand_uses_the_crews_own_forms_and_numbers() -> None:
         ("L4 7 60", "“7” is neither the grade nor the distance"),
         ("left 60", "the left has no grade"),
         ("hairpin 30", "the hairpin has no direction"),
-        ("...", "this is no note"),
+        ("...", "this is not a note"),
     ],
 )
 def test_a_replacement_that_is_no_note_is_refused_with_the_reason(text: str, sentence: str) -> None:

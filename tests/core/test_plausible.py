@@ -50,8 +50,8 @@ TRUE_M = length_m(recording())
         ({"lat_rad": winding()[1], "lon_rad": winding()[0]}, "swapped"),
         ({"lon_rad": -winding()[1]}, "longitude has lost its minus"),
         ({"lat_rad": -winding()[0]}, "latitude has lost its minus"),
-        ({"course_rad": np.degrees(winding()[3]) + 360.0}, "taken as degrees"),
-        ({"course_rad": np.radians(winding()[3])}, "taken as radians"),
+        ({"course_rad": np.degrees(winding()[3]) + 360.0}, "read as degrees"),
+        ({"course_rad": np.radians(winding()[3])}, "read as radians"),
         ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values are beyond all measure and were left out: speed"),
         ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 position that no car could have reached"),
         ({"lat_rad": np.where(TIME_S == 70, np.nan, winding()[0]), "lon_rad": np.where(TIME_S == 70, np.nan, winding()[1])}, ""),
@@ -68,7 +68,7 @@ def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
 def test_positions_that_hardly_move_say_nothing_of_the_courses_unit(step_rad: float) -> None:
     lat, lon, _, course = winding()
     crept = recording(lat_rad=lat[0] + step_rad * TIME_S, lon_rad=np.full(COUNT, lon[0]), course_rad=course)
-    assert "taken as" not in " ".join(map(str, drop_impossible(crept).doubts))
+    assert "read as" not in " ".join(map(str, drop_impossible(crept).doubts))
 
 
 def test_a_good_recording_is_left_as_it_is() -> None:

@@ -41,10 +41,10 @@ def test_a_language_is_a_file_that_a_crew_writes(tmp_path) -> None:  # type: ign
         ("order = ", "not valid TOML"),
         ("order = [1]", "line 1.*order is"),
         ("language = 3", "line 1.*no language “3”"),
-        ("leave = 4", "line 1.*4 is no list of words"),
-        ("words = 3", "line 1.*“words” holds no table"),
-        ('[words]\nfeature = "brow"', "line 2.*“feature” holds no table"),
-        ("[words.feature]\ncrest = [3]", "line 2.*no list of words"),
+        ("leave = 4", "line 1.*4 is not a list of words"),
+        ("words = 3", "line 1.*“words” has no table"),
+        ('[words]\nfeature = "brow"', "line 2.*“feature” has no table"),
+        ("[words.feature]\ncrest = [3]", "line 2.*not a list of words"),
     ],
 )
 def test_a_file_that_breaks_the_rules_is_refused_with_its_line(text: str, sentence: str) -> None:

@@ -102,7 +102,7 @@ def test_start_and_finish_are_set_right_by_hand(open_window: Window, qtbot: QtBo
     found = gather.finish_field.text()
     gather.finish_field.setText("noon")
     qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
-    assert "is no time" in gather.fault.text()
+    assert "is not a time" in gather.fault.text()
     gather.finish_field.setText("10:30")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)

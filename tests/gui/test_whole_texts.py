@@ -146,7 +146,7 @@ def test_a_card_that_can_t_be_written_leaves_the_one_that_was_there(wordy: Revie
     finally:
         tmp_path.chmod(0o700)
     assert old.read_bytes() == b"the morning's"
-    with pytest.raises(MirkleError, match="no plain file"):
+    with pytest.raises(MirkleError, match="not a plain file"):
         printing.card(wordy).write(Path("/dev/full"))
     link = tmp_path / "link.pdf"
     link.symlink_to(old)

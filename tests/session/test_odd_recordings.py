@@ -24,7 +24,7 @@ def test_those_that_once_broke_it(seed: int) -> None:
 def test_a_road_without_a_bend_says_so() -> None:
     rows = (f"{t / 2},{44 + t * 1e-4:.6f},-33.5" for t in range(1200))
     run = SourceFile("run", "north.csv", "\n".join(["time_s,lat_deg,lon_deg", *rows]).encode())
-    with pytest.raises(MirkleError, match=r"north.csv: there is no bend in it"):
+    with pytest.raises(MirkleError, match=r"north.csv: no bend was found in it"):
         review_material(Inputs(run, NOTES))
 
 

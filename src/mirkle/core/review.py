@@ -259,7 +259,7 @@ def review_run(
     passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.joint.joint_alignment`)
     """
     if not measured.road.turns:
-        raise UnusableRecording("there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name)
+        raise UnusableRecording("no bend was found in it", mend="choose the recording of the stage", where=measured.recording_name)
     reading, crew = written.reading, written.crew
     others_words = written.speech is not None and _of_other_notes(written.speech)
     speech = None if others_words else written.speech

@@ -30,7 +30,7 @@ def write_whole(path: Path, content: bytes) -> None:
         target = path.resolve()
         there = target.stat() if target.exists() else None
         if there is not None and not stat.S_ISREG(there.st_mode):
-            raise MirkleError("there is something there that is no plain file", mend="choose another name", where=str(path))
+            raise MirkleError("something there is not a plain file", mend="choose another name", where=str(path))
         fresh = part_of(target)
         with fresh.open("xb") as file:
             file.write(content)

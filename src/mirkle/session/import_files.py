@@ -83,9 +83,7 @@ def _kind_of(plain: bytes, name: str) -> str:
     if (kind := kind_of_calls(text)) is not None:
         return kind
     if _is_markup(text):
-        raise UnusableFile(
-            "this is XML of a kind that holds no run and no words", mend=message("choose the file with {0}", WANTED), where=name
-        )
+        raise UnusableFile("this XML has neither a run nor words in it", mend=message("choose the file with {0}", WANTED), where=name)
     return "notes"
 
 

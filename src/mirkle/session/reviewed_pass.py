@@ -250,7 +250,7 @@ class ReviewedPass(OpenPass):
             There is none.
         """
         if self.finding is None:
-            raise MirkleError("there is no finding on this note", mend="choose a note with a mark beside it")
+            raise MirkleError("there is no finding on this note", mend="choose a note with a mark next to it")
         self.book.answer(self.finding, answer, by=by, remark=remark)
 
     def _show(self, decision: Decision | None) -> None:

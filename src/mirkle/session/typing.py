@@ -41,7 +41,7 @@ def read_typed(text: str) -> list[TypedLine]:
         half = next((n for n in notes if n.is_corner != (n.grade is not None)), None)
         fault: Message | None = None
         if unread:
-            fault = message("“{0}” is no word that is known yet", unread[0])
+            fault = message("“{0}” is not a known word yet", unread[0])
         elif half is not None:
             fault = message("the corner has no grade") if half.is_corner else message("the grade has no direction")
         is_page = not notes and bool(line.strip())

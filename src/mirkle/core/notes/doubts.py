@@ -69,7 +69,7 @@ def _two_readings(notes: Sequence[Note]) -> Iterator[Doubt]:
             yield Doubt(
                 "two-readings",
                 note.index,
-                message("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]),
+                message("“{0}”: {1} or {2}? The {1} next to the side was used.", _said(note), note.grade, figures[0]),
             )
 
 
@@ -92,11 +92,13 @@ def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
                 yield Doubt(
                     "change",
                     note.index,
-                    message("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade),
+                    message("“{0}” tightens to a {1}, but {1} is not tighter than {2}.", _said(note), change.to, note.grade),
                 )
             elif wider is not None and change.opens and wider <= 0:
                 yield Doubt(
-                    "change", note.index, message("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade)
+                    "change",
+                    note.index,
+                    message("“{0}” opens to a {1}, but {1} is not wider than {2}.", _said(note), change.to, note.grade),
                 )
 
 

@@ -344,7 +344,7 @@ def _entries(table: Mapping[str, Any], kind: str, where: str) -> Iterable[tuple[
     """The terms of a kind with their forms."""
     entries = table.get(kind, {})
     if not isinstance(entries, dict):
-        raise UnusableLanguage(message("[{0}] is no table", kind), mend="write its terms below it", where=where)
+        raise UnusableLanguage(message("[{0}] is not a table", kind), mend="write its terms below it", where=where)
     return entries.items()
 
 
@@ -399,7 +399,9 @@ def _all_terms(table: Mapping[str, Any], where: str) -> Iterator[Term]:
     """The terms of all kinds, in the order of the file."""
     for kind in (k for k in table if k not in OTHER_TABLES):
         if kind not in KINDS:
-            raise UnusableLanguage(message("[{0}] is no kind of term", kind), mend=message("use one of {0}", ", ".join(KINDS)), where=where)
+            raise UnusableLanguage(
+                message("[{0}] is not a kind of term", kind), mend=message("use one of {0}", ", ".join(KINDS)), where=where
+            )
         yield from _terms(table, kind, kind, where)
 
 
@@ -431,14 +433,14 @@ def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
     if unknown:
         raise UnusableLanguage(message("“{0}” has {1} = …", key, unknown.pop()), mend=message("use {0}", ", ".join(_WAYS)), where=where)
     if kind == "number" and not key.isdecimal():
-        raise UnusableLanguage(message("“{0}” is no number", key), mend="name numbers by their figures", where=where)
+        raise UnusableLanguage(message("“{0}” is not a number", key), mend="name numbers by their figures", where=where)
     if kind == "direction" and key not in ("left", "right"):
-        raise UnusableLanguage(message("“{0}” is no direction", key), mend="use left and right as the names", where=where)
+        raise UnusableLanguage(message("“{0}” is not a direction", key), mend="use left and right as the names", where=where)
     return Term(key=key, kind=kind, **{way: _form_list(key, way, forms.get(way, []), where) for way in _WAYS})
 
 
 def _form_list(key: str, way: str, given: object, where: str) -> tuple[str, ...]:
     """The forms of a term in one way, each a text with a word in it."""
     if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
-        raise UnusableLanguage(message("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where)
+        raise UnusableLanguage(message("“{0}”: {1} is not a list of words", key, way), mend='write ["one", "two"]', where=where)
     return tuple(given)

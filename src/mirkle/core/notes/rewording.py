@@ -342,9 +342,9 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     # A word that is not known may be the crew's own; a figure without a place could be a second grade.
     stray = [w for n in reading.notes for w in n.unread if any(map(str.isdigit, w))]
     if stray:
-        raise UnusableNotes(message("“{0}” is neither the grade nor the distance", stray[0]), mend="write one grade beside each side")
+        raise UnusableNotes(message("“{0}” is neither the grade nor the distance", stray[0]), mend="write one grade next to each side")
     if not reading.notes:
-        raise UnusableNotes("this is no note", mend="write a corner, a feature or a distance")
+        raise UnusableNotes("this is not a note", mend="write a corner, a feature or a distance")
     for note in reading.notes:
         _check_corner(note)
     return reading.notes
@@ -353,6 +353,6 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
 def _check_corner(note: Note) -> None:
     """Refuses a side without its grade, and a grade without its side."""
     if note.direction is not None and note.grade is None:
-        raise UnusableNotes(message("the {0} has no grade", note.direction.value), mend="write its grade beside it")
+        raise UnusableNotes(message("the {0} has no grade", note.direction.value), mend="write its grade next to it")
     if note.grade is not None and not note.is_corner:
-        raise UnusableNotes(message("the {0} has no direction", note.grade), mend="write left or right beside it")
+        raise UnusableNotes(message("the {0} has no direction", note.grade), mend="write left or right next to it")

@@ -165,10 +165,10 @@ def _wheels(channels: dict[str, Channel], doubts: list[Message]) -> None:
         return
     channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
     if not WHEELS_OFF[0] < scale < WHEELS_OFF[1]:
-        doubts.append(message("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
+        doubts.append(message("The wheels read {0:.2f} times the speed; they were scaled to it.", scale))
     if "speed_mps" not in channels:
         channels["speed_mps"] = channels["wheel_speed_mps"]
-        doubts.append(message("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show."))
+        doubts.append(message("No speed was recorded. The wheel speed is used, scaled to the positions."))
 
 
 def _doubled(channels: dict[str, Channel], doubts: list[Message]) -> None:
@@ -182,7 +182,7 @@ def _doubled(channels: dict[str, Channel], doubts: list[Message]) -> None:
             found.setdefault(times, []).append(name)
     for times, names in found.items():
         words = _listed(names)
-        doubts.append(message("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
+        doubts.append(message("Each value comes {0} times in a row ({1}); it counts once.", times, words))
 
 
 def _repeats(value: Floats) -> int:
@@ -278,7 +278,9 @@ def _speed_unit(channels: dict[str, Channel], doubts: list[Message]) -> None:
         if abs(ratio / factor - 1) < UNIT_WITHIN:
             channels["speed_mps"] = replace(speed, value=speed.value / factor)
             doubts.append(
-                message("The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.", ratio, unit)
+                message(
+                    "The speed is {0:.1f} times what the positions show, so it is read as {1}. Its column does not say so.", ratio, unit
+                )
             )
             return
     if not SPEED_WITHIN[0] < ratio < SPEED_WITHIN[1]:
@@ -293,14 +295,10 @@ def _gravity(channels: dict[str, Channel], doubts: list[Message]) -> None:
     level = float(np.median(vertical.value))
     if abs(level - 1.0) < IN_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY_MPS2)
-        doubts.append(
-            message("The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.")
-        )
+        doubts.append(message("The vertical acceleration rests at 1 and not at 9.8, so it is read as g. Its column does not say so."))
     elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < TWICE_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY_MPS2)
-        doubts.append(
-            message("The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.")
-        )
+        doubts.append(message("The vertical acceleration rests at 96 and not at 9.8, so it is read as m/s². Its column does not say so."))
     elif abs(level + GRAVITY_MPS2) < GRAVITY_WITHIN_MPS2:
         channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
         doubts.append(message("The vertical acceleration is upside down; its sign was turned."))
@@ -377,7 +375,9 @@ def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[M
         doubts.append(message("The yaw rate has the wrong sign; it was turned."))
     if abs(agreement) > AGREES and DEGREES[0] < size < DEGREES[1]:
         channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
-        doubts.append(message("The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."))
+        doubts.append(
+            message("The yaw rate is 57 times what the course shows, so it is read as degrees a second. Its column does not say so.")
+        )
     elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
         doubts.append(message("The yaw rate has nothing to do with the course; it was left out."))
         del channels["yaw_rate_radps"]

@@ -98,7 +98,7 @@ def _unit_of_time(channels: Channels, doubts: list[Message], _name: str) -> Chan
     if step_s <= SLOWEST_S or _mean_speed(channels) > STROLL_MPS:
         return channels
     unit, factor = next((u for u in TIME_UNITS if step_s * u[1] <= SLOWEST_S), TIME_UNITS[-1])
-    doubts.append(message("Times stand {0:.0f} apart: taken as {1}, which the column does not say.", step_s, unit))
+    doubts.append(message("Times are {0:.0f} apart, so they are read as {1}. The column does not say so.", step_s, unit))
     return {n: Channel(c.time_s * factor, c.value) for n, c in channels.items()}
 
 
@@ -300,13 +300,13 @@ def _course_unit(channels: Channels, doubts: list[Message], _name: str) -> Chann
         return channels
     most = float(np.abs(course.value).max())
     if most > RADIANS_WITHIN:
-        doubts.append(message("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
+        doubts.append(message("The course runs to {0:.0f}, so it is read as degrees. Its column does not say so.", most))
         return {**channels, "course_rad": replace(course, value=np.radians(course.value))}
     east, north = _steps(channels["lat_rad"].value, channels["lon_rad"].value)
     moves = np.hypot(east, north) > 1.0
     turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[moves]))) if moves.any() else 0.0
     if most < np.radians(2.0 * np.pi) * A_LITTLE_OVER and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
-        doubts.append(message("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
+        doubts.append(message("The course never passes 6.3, so it is read as radians. Its column does not say so."))
         return {**channels, "course_rad": replace(course, value=np.degrees(course.value))}
     return channels
 

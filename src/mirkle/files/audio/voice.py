@@ -48,7 +48,7 @@ def check_there_is_sound(path: Path) -> None:
             "this is a folder, a pipe or a device, no file", mend="choose the video or the sound of the run", where=path.name
         )
     if not is_media(path):
-        raise UnusableFile("this is no sound and no video", mend="choose the video or the sound of the run", where=path.name)
+        raise UnusableFile("this is neither a sound nor a video", mend="choose the video or the sound of the run", where=path.name)
 
 
 def samples_of(path: Path) -> Iterator[Samples]:

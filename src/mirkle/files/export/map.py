@@ -62,7 +62,7 @@ def line_of(content: Content) -> tuple[Line, list[Placemark]]:
     review = content.review
     plan, profile = review.measured.plan, review.profile
     if plan.middle_deg is None:
-        raise MirkleError("this recording holds no positions", mend="write the findings as a table instead")
+        raise MirkleError("this recording has no positions", mend="write the findings as a table instead")
     at_m = np.append(np.arange(0.0, review.finish_m, EVERY_M), review.finish_m)
 
     def on_line(at: Floats) -> tuple[Floats, Floats, Floats]:

@@ -74,7 +74,7 @@ def _listed(given: object, *, where: str | Message) -> list[str]:
     """A list of words; one word stands for a list of one."""
     words = [given] if isinstance(given, str) else given
     if not isinstance(words, list) or not all(isinstance(word, str) for word in words):
-        raise UnusableLanguage(message("{0!r} is no list of words", given), mend='write ["one", "two"]', where=where)
+        raise UnusableLanguage(message("{0!r} is not a list of words", given), mend='write ["one", "two"]', where=where)
     return words
 
 
@@ -89,7 +89,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
             codes = " or ".join(la.code for la in languages)
             raise UnusableLanguage(
                 message("there is no language “{0}”", wanted),
-                mend=message("write {0}, or the name of a language file beside this one", codes),
+                mend=message("write {0}, or the name of a language file in the same folder", codes),
                 where=line_of(text, "language", name),
             )
         languages = (chosen,)
@@ -98,7 +98,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
     for key, given in tables.items():
         if not isinstance(given, dict):
             raise UnusableLanguage(
-                message("“{0}” holds no table", key),
+                message("“{0}” has no table", key),
                 mend='write [words.feature] and below it crest = ["brow"]',
                 where=line_of(text, key, name),
             )

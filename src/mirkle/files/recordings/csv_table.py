@@ -257,7 +257,7 @@ def _both(texts: list[str], column: Column, table: Table, name: str) -> tuple[Fl
         two = two_of(text)
         if two is None:
             raise UnusableFile(
-                message("{0} holds “{1}”, which is no latitude with a longitude", column.header, text[:30]),
+                message("{0} has “{1}”, which is not a latitude with a longitude", column.header, text[:30]),
                 mend="write both in degrees with a comma between, or give each a column",
                 where=at_line(name, table.first_line + i),
             )

@@ -221,7 +221,7 @@ class Gather(CommandWidget):
             try:
                 times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
             except ValueError:
-                self.tr_fault(tr("“{0}” is no time: write minutes and seconds, such as 10:57.2", text))
+                self.tr_fault(tr("“{0}” is not a time: write minutes and seconds, such as 10:57.2", text))
                 return
         start, finish = times
         if start is not None and finish is not None and finish <= start:

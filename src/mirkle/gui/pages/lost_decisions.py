@@ -38,7 +38,7 @@ class LostDecisionsDialog(QDialog):
         )
         self.lost, self.findings = QListWidget(), QListWidget()
         self.lost.setAccessibleName(tr("Decisions without a place"))
-        self.findings.setAccessibleName(tr("Findings that nobody has decided on, the nearest first"))
+        self.findings.setAccessibleName(tr("Findings without a decision, the nearest first"))
         for view in (self.lost, self.findings):
             wrap_items(view)
         self.lost.currentRowChanged.connect(lambda _: self._show_findings())

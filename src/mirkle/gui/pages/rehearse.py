@@ -144,7 +144,7 @@ class RehearseView(CommandWidget):
         self.kmh.setRange(20, 160)
         self.kmh.setValue(round(average_kmh()))
         self.kmh.setSuffix(tr(" km/h on average"))
-        self.kmh.setAccessibleName(tr("The average speed on a stage that nobody recorded"))
+        self.kmh.setAccessibleName(tr("The average speed on a stage without a recording"))
         self.kmh.valueChanged.connect(self._set_average)
         self.kmh.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.kmh.setVisible(needs_average(self.stage))
