@@ -263,7 +263,7 @@ def test_what_a_note_says_it_tightens_to_is_its_tightest() -> None:
     ("table", "sentence"),
     [
         ({"name": "X"}, "'code' is missing"),
-        ({"code": "x", "name": "X", "colour": {"red": ["red"]}}, r"\[colour\] is no kind"),
+        ({"code": "x", "name": "X", "colour": {"red": ["red"]}}, r"\[colour\] is not a kind"),
         ({"code": "x", "name": "X", "length": {"long": {"written": ["lg"]}}}, "“long” has no spoken form"),
     ],
 )
