@@ -22,7 +22,7 @@ from mirkle.gui.dialogs.questions import DialogQuestions
 from mirkle.gui.pages.compare import Compare
 from mirkle.gui.pages.gather import Gather
 from mirkle.gui.pages.lazy_pages import Pages
-from mirkle.gui.translation import text_of, tr, tr_fault, tr_message
+from mirkle.gui.translation import spoken, text_of, tr, tr_fault, tr_message
 from mirkle.gui.views.drop_overlay import DropWindow
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
@@ -92,6 +92,7 @@ class Window(DropWindow):
         gather.files_given.connect(opening.take_files)
         gather.demo_wanted.connect(opening.open_demo)
         gather.typing_wanted.connect(self.type_notes)
+        gather.blanks_wanted.connect(self._begin_book)
         gather.settled.connect(workspace.add_crew)
         gather.limits_wanted.connect(workspace.set_limits)
         gather.about_pass_typed.connect(lambda kind, day: workspace.on_stage(lambda s: s.tell_of_pass(kind, day)))
@@ -198,6 +199,17 @@ class Window(DropWindow):
         typing = self.pages.begin_typing()
         self.stack.setCurrentWidget(typing)
         typing.setFocus()
+
+    def _begin_book(self) -> None:
+        self.workspace.opening.book_language = spoken()
+        self.workspace.opening.begin_book(self._fill_in)
+
+    def _fill_in(self, blanks: str) -> None:
+        """Shows a book to be filled in, behind what is typed already."""
+        self.type_notes()
+        typing = self.pages.begin_typing()
+        typed = typing.text.rstrip()
+        typing.page.setPlainText(f"{typed}\n{blanks}" if typed else blanks)
 
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""
@@ -324,7 +336,7 @@ class Window(DropWindow):
         rows = [(s.material.name, tr_message(s.sentence)) for s in self.workspace.opening.waiting]
         if missing is not None:
             rows.append((tr("Next"), tr_fault(missing)))
-        self.gather.show_empty(rows, result.against)
+        self.gather.show_empty(rows, result.against, can_begin=self.workspace.opening.can_begin_a_book)
         self.go_to("Gather")
 
     def _show_followed(self, steps: list[PassPair], season: Mapping[str, int]) -> None:

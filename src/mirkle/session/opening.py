@@ -7,7 +7,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.core.lineup.blanks import blank_book
 from mirkle.core.messages import message
+from mirkle.core.progress import Progress
+from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import SUFFIX, Project, SourceFile
 from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.session import demo, draft, recent_stages, settings
@@ -17,7 +20,7 @@ from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.reviewing import inputs_of
+from mirkle.session.reviewing import Measurements, inputs_of
 
 if TYPE_CHECKING:
     from mirkle.session.workspace import Workspace
@@ -49,6 +52,8 @@ class Opening:
         self.book_alone: OpenPass | None = None
         self.waiting: list[ImportedFile] = []
         self._questions = questions
+        # The language that a book is begun in.
+        self.book_language = "en"
         self._taking: list[Path] = []
         self._agreed: frozenset[Path] = frozenset()
         workspace.work.failed.connect(self._failed)
@@ -139,6 +144,23 @@ class Opening:
             self._work.start(lambda progress: put_together([*waiting, described(typed)], progress, beginning), took)
 
         self._work.when_free(message("Use these notes"), put, key="typed")
+
+    @property
+    def can_begin_a_book(self) -> bool:
+        """Whether a recording waits, and no book."""
+        kinds = {s.material.kind for s in self.waiting}
+        return "run" in kinds and "notes" not in kinds
+
+    def begin_book(self, then: Callable[[str], None]) -> None:
+        """Makes a book to be filled in from the recording that waits, and hands it to ``then``: blanks, and what the road is like."""
+        run = next(s.material for s in self.waiting if s.material.kind == "run")
+
+        def blanks(progress: Progress) -> str:
+            measured = Measurements().of(run, None, progress)
+            language = next((la for la in shipped_languages() if la.code == self.book_language), shipped_languages()[0])
+            return blank_book(measured.road, measured.vertical, language)
+
+        self._work.when_free(message("Begin the book"), lambda: self._work.start(blanks, then), key="blanks")
 
     def _took(self, result: ImportResult) -> None:
         if result.intake is not None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mirkle.core.lineup.blanks import BLANK
 from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.languages import shipped_languages
@@ -17,6 +18,12 @@ class TypedLine:
     fault: Message | None
     notes: int
     is_page: bool = False
+
+
+def unfilled_as_remarks(text: str) -> str:
+    """A text in which each line whose blank nobody filled is a remark: it stays on its page, and nobody calls it."""
+    lines = text.split("\n")
+    return "\n".join(f"// {line}" if BLANK in line.partition("//")[0].split() else line for line in lines)
 
 
 def read_typed(text: str) -> list[TypedLine]:

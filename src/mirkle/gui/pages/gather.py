@@ -98,6 +98,7 @@ class Gather(CommandWidget):
     files_given = pyqtSignal(list)
     demo_wanted = pyqtSignal()
     typing_wanted = pyqtSignal()
+    blanks_wanted = pyqtSignal()
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
     about_pass_typed = pyqtSignal(str, str)
@@ -115,6 +116,12 @@ class Gather(CommandWidget):
         self.demo_button = QPushButton(tr("Show me the demo stage"))
         self.type_button = QPushButton(tr("Type in your notes…"))
         self.type_button.clicked.connect(self.typing_wanted)
+        self.blanks_button = button(
+            tr("Begin the book from this recording"),
+            tr("A page with a blank for each bend, and what the road is like there; you write the notes"),
+        )
+        self.blanks_button.clicked.connect(self.blanks_wanted)
+        self.blanks_button.hide()
         self.next_button = button(tr("Go on to Compare  ⏎"), tr("See what was found, the most dangerous first (Enter)"), "primary")
         self.next_button.clicked.connect(self.compare_wanted)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -262,6 +269,7 @@ class Gather(CommandWidget):
         buttons = QHBoxLayout()
         buttons.addWidget(self.open_button)
         buttons.addWidget(self.type_button)
+        buttons.addWidget(self.blanks_button)
         buttons.addWidget(self.demo_button)
         buttons.addWidget(self.next_button)
         buttons.addStretch(1)
@@ -306,13 +314,15 @@ class Gather(CommandWidget):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         return area
 
-    def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
-        """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
+    def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None, *, can_begin: bool = False) -> None:
+        """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes; ``can_begin`` where a book can
+        be begun from the recording that waits."""
         self.heading.setText(tr("Drop your notes and the recording of the run here"))
         self._waiting, self.has_stage = None, False
         self._show_zone(empty=True)
         self.demo_button.show()
         self.type_button.show()
+        self.blanks_button.setVisible(can_begin)
         self.next_button.hide()
         self.lead.setText(
             tr(
@@ -355,7 +365,7 @@ class Gather(CommandWidget):
         self._waiting, self.has_stage = None, True
         self._show_zone(empty=False)
         self._show_beside([])
-        for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
+        for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button, self.blanks_button):
             part.hide()
         self._show_plan(None)
         self.next_button.setText(tr("Go on to watch it  ⏎"))
@@ -396,6 +406,7 @@ class Gather(CommandWidget):
         self.shelf.hide()
         self.demo_button.hide()
         self.type_button.hide()
+        self.blanks_button.hide()
         self.next_button.setText(tr("Go on to Compare  ⏎"))
         self.next_button.show()
         review = stage.review

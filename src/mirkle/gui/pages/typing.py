@@ -11,7 +11,7 @@ from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session import draft
-from mirkle.session.typing import TypedLine, read_typed
+from mirkle.session.typing import TypedLine, read_typed, unfilled_as_remarks
 
 KEEP_AFTER_MS = 1000
 
@@ -111,9 +111,13 @@ class TypingView(CommandWidget):
 
     def finish(self) -> None:
         if self.use.isEnabled():
+            # What was not filled in is no note: it stays on its page as a remark.
+            written = unfilled_as_remarks(self.text)
+            if written != self.text:
+                self.page.setPlainText(written)
             # Until a stage's file holds it, it is kept here.
             self.keep()
-            self.finished.emit(self.page.toPlainText())
+            self.finished.emit(written)
 
     def _leave(self) -> None:
         """Asks what becomes of what is typed, where something is."""

@@ -1,0 +1,56 @@
+"""A book begun from a slow pass: blanks to fill, and only what is filled is a note."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.lineup.blanks import BLANK, bends_of
+from mirkle.core.review import Review
+from mirkle.gui.window import Window
+from tests.conftest import MORNING
+
+
+def test_blanks_are_filled_and_become_a_reviewed_book(window: Window, tmp_path: Path, qtbot: QtBot, demo_review: Review) -> None:
+    assert not window.gather.blanks_button.isVisible()
+    run = tmp_path / MORNING.name
+    run.write_bytes(MORNING.content)
+    window.workspace.opening.take_files([run])
+    qtbot.waitUntil(lambda: window.gather.blanks_button.isVisible() and not window.workspace.work.busy, timeout=20_000)
+    window.gather.blanks_button.click()
+    qtbot.waitUntil(lambda: window.pages.typing is not None and BLANK in window.pages.typing.text, timeout=20_000)
+    typing = window.pages.typing
+    assert typing is not None
+    lines = [line for line in typing.text.split("\n") if BLANK in line]
+    assert len(lines) == len(bends_of(demo_review.measured.road))
+    assert "lines not understood" in typing.count.text(), "a blank is no note"
+    # The crew writes its own grades for the first forty, and leaves the rest.
+    filled, count = [], 0
+    for line in typing.text.split("\n"):
+        if BLANK in line and count < 40:
+            count += 1
+            line = line.replace(BLANK, line.rpartition("~")[2][0], 1)
+        filled.append(line)
+    typing.page.setPlainText("\n".join(filled))
+    typing.finish()
+    qtbot.waitUntil(lambda: window.stage is not None and not window.workspace.work.busy, timeout=40_000)
+    assert window.reviewed is not None
+    corners = [n for n in window.reviewed.notes if n.is_corner]
+    assert len(corners) == 40
+    assert all(n.grade is not None for n in corners)
+    # They are where the recording has them.
+    paired = [t for t in window.reviewed.review.lineup.ties if t.bend is not None]
+    assert len(paired) >= 38
+
+
+def test_the_blanks_say_what_the_road_is_like(demo_review: Review) -> None:
+    """Side and place of nearly every corner of the demo's book, its grade within one for most, though nothing is known of the crew."""
+    bends = bends_of(demo_review.measured.road)
+    near = off = 0
+    for tie in demo_review.lineup.ties:
+        if tie.bend is None or tie.sure < 0.9 or tie.bend.turn_deg < 20:
+            continue
+        off += 1
+        near += any(b.side == tie.bend.side and abs(b.apex_m - tie.bend.apex_m) < 15.0 for b in bends)
+    assert near >= 0.9 * off
