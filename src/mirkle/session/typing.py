@@ -12,18 +12,24 @@ from mirkle.files.notes.languages import shipped_languages
 
 @dataclass(frozen=True)
 class TypedLine:
-    """One line: in plain words what was read, or in ``fault`` why it is no note."""
+    """One line: in plain words what was read, or in ``fault`` why it is no note; ``is_blank`` where its grade waits for the crew."""
 
     words: Message
     fault: Message | None
     notes: int
     is_page: bool = False
+    is_blank: bool = False
+
+
+def has_blank(line: str) -> bool:
+    """Whether a line has a blank that nobody filled."""
+    return BLANK in line.partition("//")[0].split()
 
 
 def unfilled_as_remarks(text: str) -> str:
     """A text in which each line whose blank nobody filled is a remark: it stays on its page, and nobody calls it."""
     lines = text.split("\n")
-    return "\n".join(f"// {line}" if BLANK in line.partition("//")[0].split() else line for line in lines)
+    return "\n".join(f"// {line}" if has_blank(line) else line for line in lines)
 
 
 def read_typed(text: str) -> list[TypedLine]:
@@ -43,6 +49,9 @@ def read_typed(text: str) -> list[TypedLine]:
             row += 1
         by_line.setdefault(row, []).append(note.index)
     for row, line in enumerate(text.split("\n")):
+        if has_blank(line):
+            out.append(TypedLine(message("blank: {0}", line.partition("//")[2].strip()), None, 0, is_blank=True))
+            continue
         notes = [reading.notes[i] for i in by_line.get(row, [])]
         unread = [w for n in notes for w in n.unread]
         half = next((n for n in notes if n.is_corner != (n.grade is not None)), None)

@@ -84,7 +84,9 @@ class TypingView(CommandWidget):
         notes = sum(line.notes for line in self.lines)
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
+        blanks = sum(line.is_blank for line in self.lines)
         words = tr("notes: {0}, pages: {1}", notes, pages)
+        words += tr_counted(", 1 blank left", ", {0} blanks left", blanks) if blanks else ""
         self.count.setText(words + (tr_counted(", 1 line not understood", ", {0} lines not understood", faults) if faults else ""))
         self.use.setEnabled(notes > 0)
         self._show_line()
