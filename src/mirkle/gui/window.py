@@ -335,8 +335,12 @@ class Window(DropWindow):
         self.pages.leave(*WITH_A_BOOK)
         rows = [(s.material.name, tr_message(s.sentence)) for s in self.workspace.opening.waiting]
         if missing is not None:
-            rows.append((tr("Next"), tr_fault(missing)))
-        self.gather.show_empty(rows, result.against, can_begin=self.workspace.opening.can_begin_a_book)
+            said = tr_fault(missing)
+            rows.append((tr("Next"), said[:1].upper() + said[1:]))
+        can_begin = self.workspace.opening.can_begin_a_book
+        if can_begin:
+            rows.append(("", tr("No notes yet? Begin the book from this recording: a blank for each bend, and you write the grades.")))
+        self.gather.show_empty(rows, result.against, can_begin=can_begin)
         self.go_to("Gather")
 
     def _show_followed(self, steps: list[PassPair], season: Mapping[str, int]) -> None:

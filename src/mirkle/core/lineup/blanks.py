@@ -42,10 +42,11 @@ def bends_of(road: Road) -> list[Bend]:
 def blank_book(road: Road, vertical: Sequence[Feature] | None, language: Language, *, top: int = 6) -> str:
     """The book to be filled in as text, page by page."""
     bends, school = bends_of(road), GradingScheme(top=top)
+    page = next(t.said[0] for t in language.terms if (t.kind, t.key) == ("mark", "page"))
     lines: list[str] = []
     for number, line in enumerate(_lines(road.profile, bends, vertical or (), language, school)):
         if number % LINES_A_PAGE == 0:
-            lines.append(f"page {number // LINES_A_PAGE + 1}")
+            lines.append(f"{page} {number // LINES_A_PAGE + 1}")
         lines.append(line)
     return "\n".join(lines) + "\n"
 

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ask, label, wrapped
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
@@ -14,6 +15,14 @@ from mirkle.session import draft
 from mirkle.session.typing import TypedLine, read_typed, unfilled_as_remarks
 
 KEEP_AFTER_MS = 1000
+TYPE_IN = gettext_noop(
+    "Write as in your book: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
+    "Ctrl+Enter begins a new page. You can paste text."
+)
+FILL_IN = gettext_noop(
+    "Write your own grade in place of each _, and change the rest as you like. A line that keeps its _ is no note. "
+    "Behind // stands what the car met, and about what most crews would call it: look for yourselves."
+)
 
 
 class TypingView(CommandWidget):
@@ -30,14 +39,7 @@ class TypingView(CommandWidget):
         self.lines: list[TypedLine] = []
         self.heading = label(tr("Type the book in, a note a line"))
         self.heading.setObjectName("title")
-        hint = label(
-            tr(
-                "Write as in your book: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
-                "Ctrl+Enter begins a new page. You can paste text."
-            )
-        )
-        hint.setObjectName("why")
-        hint.setWordWrap(True)
+        self.how_to = wrapped(style="why")
         self.page = _TypedPage(self)
         self.page.setFont(font(22, family="hand"))
         self.page.setAccessibleName(tr("The notes that you type"))
@@ -65,7 +67,7 @@ class TypingView(CommandWidget):
         column = QVBoxLayout(card)
         column.setContentsMargins(24, 18, 24, 18)
         column.addWidget(self.heading)
-        column.addWidget(hint)
+        column.addWidget(self.how_to)
         column.addWidget(self.page, 1)
         row = QHBoxLayout()
         row.addWidget(self.count, 1)
@@ -85,6 +87,7 @@ class TypingView(CommandWidget):
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
         blanks = sum(line.is_blank for line in self.lines)
+        self.how_to.setText(tr(FILL_IN if blanks else TYPE_IN))
         words = tr("notes: {0}, pages: {1}", notes, pages)
         words += tr_counted(", 1 blank left", ", {0} blanks left", blanks) if blanks else ""
         self.count.setText(words + (tr_counted(", 1 line not understood", ", {0} lines not understood", faults) if faults else ""))
