@@ -135,7 +135,7 @@ def test_a_crew_with_a_list_of_its_own_gets_no_other_number(metres: float, calle
         ("left 4 5", "“5” is neither the grade nor the distance"),
         ("left 80", "the left has no grade"),
         ("4", "“4” is neither the grade nor the distance"),
-        ("# only a remark", "no note|no word"),
+        ("# only a remark", "not a note|no word"),
     ],
 )
 def test_what_is_no_note_is_refused(text: str, words: str) -> None:

@@ -88,7 +88,11 @@ def _verdict(review: Review, note: int) -> tuple[bool | None, bool | None]:
     tie = review.lineup.tie_of.get(note)
     if tie is None or tie.bend is None or tie.sure < SURELY_PAIRED or any(p.holds(tie.bend.apex_m) for p in review.parts):
         return None, None
-    found = [f for f in review.findings if f.note == note and f.severity != "remark"]
-    against = [f for f in found if not KINDS[f.kind].of_the_pass and f.kind != "said-by-you" and not KINDS[f.kind].of_a_place]
-    in_time = None if review.calls[note].lead_s is None else not any(f.kind == "call-late" for f in found)
-    return not against, in_time
+    found = {f.kind for f in review.findings if f.note == note and f.severity != "remark"}
+    in_time = None if review.calls[note].lead_s is None else "call-late" not in found
+    return not any(map(_is_against_the_note, found)), in_time
+
+
+def _is_against_the_note(kind: str) -> bool:
+    """Whether a kind of finding is measured, and says that the note itself is wrong for the road."""
+    return not (KINDS[kind].of_the_pass or KINDS[kind].of_a_place or kind == "said-by-you")

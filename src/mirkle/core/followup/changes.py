@@ -247,12 +247,11 @@ class _Comparison:
             return "not-said"
         if "otherwise" not in how:
             return "new"
-        otherwise = (said for said_as, said in calls if said_as == "otherwise" and said is not None)
-        return "old" if any(self._as_before(said, before) for said in otherwise) else "otherwise"
+        return "old" if any(said_as == "otherwise" and self._as_before(said, before) for said_as, said in calls) else "otherwise"
 
-    def _as_before(self, said: Note, before: tuple[int, int]) -> bool:
+    def _as_before(self, said: Note | None, before: tuple[int, int]) -> bool:
         """Whether what was said is one of some notes of the earlier book."""
-        return any(_alike(said, self.earlier.notes[m]) for m in range(*before))
+        return said is not None and any(_alike(said, self.earlier.notes[m]) for m in range(*before))
 
     # The verdict
 

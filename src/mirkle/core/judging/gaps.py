@@ -131,6 +131,11 @@ def _rewritten(case: JudgingContext, note: Note, metres: int) -> Proposal:
     return Proposal(following.index, following.index, f"{following.text[:first]}{metres}{following.text[last:]}", None)
 
 
+def _without_a_zero(note: Note) -> int | None:
+    """A tenth of a note's distance, metres, where that is one that is called."""
+    return note.distance_m // 10 if note.distance_m and note.distance_m % 100 == 0 else None
+
+
 def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Finding | None:
     """Where nothing shows a bend's end, or other notes (a crest, a dip) stand between two corners, only this is said of a distance: that it
     has a zero too many, and with several which one.
@@ -145,9 +150,9 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
     # The more road of both ways to measure speaks less for it.
     met_m = max(after.bend.from_m - before.bend.to_m, 0.0)
     expected, scatter = _usual(case.lineup.distances, called_m)
-    if not note.distance_m or note.distance_m % 100 or (expected - met_m) / scatter < FAR_TOO_LONG:
+    metres = _without_a_zero(note)
+    if note.distance_m is None or metres is None or (expected - met_m) / scatter < FAR_TOO_LONG:
         return None
-    metres = note.distance_m // 10
     if not _fits(case, called_m - note.distance_m + metres, met_m, ABOUT if alone else 1.0):
         return None
     return Finding(

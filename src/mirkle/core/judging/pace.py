@@ -96,16 +96,21 @@ def _braking_mps2(profile: Profile) -> float:
 
 def _grade_speeds(lineup: Lineup, notes: dict[int, Note], school: GradingScheme, grip: Floats) -> tuple[tuple[float, float], ...]:
     """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
-    speeds: dict[float, list[float]] = {}
-    usual = float(np.median(grip))
-    paired = ((notes[tie.note].grade or "", tie.bend) for tie in lineup.ties if tie.sure >= PAIRED and tie.bend is not None)
-    for grade, bend in paired:
-        if school.has(grade):
-            allowed = float(np.sqrt(usual * bend.radius_m))
-            # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
-            speeds.setdefault(float(round(school.position(grade))), []).append(0.5 * (bend.speed_min_mps + allowed))
+    speeds = _speeds_by_position(lineup, notes, school, float(np.median(grip)))
     found = sorted((p, float(np.median(v))) for p, v in speeds.items() if len(v) >= 2)
     if len(found) < 2:
         return ((0.0, 8.0), (float(school.top), 40.0))
     rising = np.maximum.accumulate([v for _, v in found])
     return tuple((p, float(v)) for (p, _), v in zip(found, rising, strict=True))
+
+
+def _speeds_by_position(lineup: Lineup, notes: dict[int, Note], school: GradingScheme, grip: float) -> dict[float, list[float]]:
+    """The speeds of the paired bends (m/s) by the position of their grades, to a whole one."""
+    speeds: dict[float, list[float]] = {}
+    paired = ((notes[tie.note].grade or "", tie.bend) for tie in lineup.ties if tie.sure >= PAIRED and tie.bend is not None)
+    for grade, bend in paired:
+        if school.has(grade):
+            allowed = float(np.sqrt(grip * bend.radius_m))
+            # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
+            speeds.setdefault(float(round(school.position(grade))), []).append(0.5 * (bend.speed_min_mps + allowed))
+    return speeds

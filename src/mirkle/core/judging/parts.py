@@ -69,14 +69,20 @@ def _used(bend: Bend, pace: Pace) -> float:
 def _after_incidents(remarks: Sequence[Remark], lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     """From each incident that was said until the pace is back, where it was lost at all: a lamp that comes on costs nothing."""
     until_m = 0.0
-    for remark in remarks:
-        behind = [b for b in _turned(lineup, finish_m) if b.from_m > remark.at_m]
-        slow = [_used(b, pace) < FOUND_AGAIN for b in behind]
-        if not remark.incident or remark.debrief or remark.at_m < until_m or slow[:PACE_IS_BACK].count(True) < PACE_IS_BACK:
-            continue
-        back = next((i for i in range(len(slow)) if not any(slow[i : i + PACE_IS_BACK])), None)
-        until_m = behind[back].from_m if back is not None else finish_m
-        yield Part(remark.at_m, until_m, remark.text, proposed=True)
+    for remark in (r for r in remarks if r.incident and not r.debrief):
+        back_m = _pace_back_m([b for b in _turned(lineup, finish_m) if b.from_m > remark.at_m], pace, finish_m)
+        if back_m is not None and remark.at_m >= until_m:
+            until_m = back_m
+            yield Part(remark.at_m, until_m, remark.text, proposed=True)
+
+
+def _pace_back_m(behind: Sequence[Bend], pace: Pace, finish_m: float) -> float | None:
+    """Where the pace is back in the bends behind a place, metres; ``None`` where it was not lost."""
+    slow = [_used(b, pace) < FOUND_AGAIN for b in behind]
+    if slow[:PACE_IS_BACK].count(True) < PACE_IS_BACK:
+        return None
+    back = next((i for i in range(len(slow)) if not any(slow[i : i + PACE_IS_BACK])), None)
+    return behind[back].from_m if back is not None else finish_m
 
 
 def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:

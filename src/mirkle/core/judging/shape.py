@@ -337,9 +337,14 @@ def _with_lengths(case: JudgingContext) -> Iterator[_Measured]:
     for corner in case.graded.values():
         note, bend = corner.note, corner.bend
         clear = corner.sure >= SURELY_PAIRED and note.index not in led_into and bend.turn_deg >= CLEAR_DEG
-        if clear and (note.length or "") in LENGTHS and note.grade not in ("hairpin", "square"):
+        if clear and _has_a_length(note):
             # Between what was called and what was met, so that a slip of the grade is not one of the length too.
             yield _Measured(note, bend, 0.5 * (corner.called + corner.position), LENGTHS.index(note.length or ""))
+
+
+def _has_a_length(note: Note) -> bool:
+    """Whether a note's length is one of the steps of words, and its grade says nothing of it."""
+    return (note.length or "") in LENGTHS and note.grade not in ("hairpin", "square")
 
 
 def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sure: float) -> Finding:

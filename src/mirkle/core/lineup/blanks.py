@@ -8,6 +8,7 @@ decision of the crew: a line whose blank is not filled is no note.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from itertools import pairwise
 
 import numpy as np
 
@@ -54,16 +55,31 @@ def blank_book(road: Road, vertical: Sequence[Feature] | None, language: Languag
 def _lines(
     profile: Profile, bends: Sequence[Bend], vertical: Sequence[Feature], language: Language, school: GradingScheme
 ) -> Iterator[str]:
-    said = {t.key: t.said[0] for t in language.terms if t.kind in ("direction", "feature") and t.said}
-    into = next(t.said[0] for t in language.terms if t.kind == "link" and t.said)
-    firsts, lasts = (np.array([int(getattr(b, end)) for b in bends], dtype=np.intp) for end in ("from_m", "to_m"))
-    positions = plain_yardstick(school).position(measure(profile, firsts, lasts)) if bends else np.zeros(0)
-    for number, (bend, position) in enumerate(zip(bends, positions.tolist(), strict=True)):
-        gap_m = bends[number + 1].from_m - bend.to_m if number + 1 < len(bends) else 0.0
-        metres = round(gap_m / ROUND_M) * ROUND_M
-        gap = f" {metres}" if metres >= LEAST_M else f" {into}" if number + 1 < len(bends) else ""
+    said, into = _words(language, "direction", "feature"), next(iter(_words(language, "link").values()))
+    grades = _grades(profile, bends, school)
+    behind = [_behind(bend, following, into) for bend, following in pairwise(bends)] + [""]
+    for bend, gap, grade in zip(bends, behind, grades, strict=True):
         inside = [said.get(f.kind, f.kind) for f in vertical if bend.from_m - ROUND_M <= f.at_m <= bend.to_m + ROUND_M]
-        grade = int(np.clip(round(position), 1, school.top))
         like = f"{km(bend.apex_m):.2f} km, {bend.turn_deg:.0f}°, R {bend.radius_m:.0f} m, ~{grade}"
         side = said["left" if bend.side > 0 else "right"]
         yield f"{side} {BLANK}{gap}  // {', '.join([like, *inside])}"
+
+
+def _words(language: Language, *kinds: str) -> dict[str, str]:
+    """The word for each thing of some kinds, as it is said."""
+    return {t.key: t.said[0] for t in language.terms if t.kind in kinds and t.said}
+
+
+def _grades(profile: Profile, bends: Sequence[Bend], school: GradingScheme) -> list[int]:
+    """About what most crews would call each bend: its place on a scale of even steps of radius."""
+    if not bends:
+        return []
+    firsts, lasts = (np.array([int(getattr(b, end)) for b in bends], dtype=np.intp) for end in ("from_m", "to_m"))
+    positions = plain_yardstick(school).position(measure(profile, firsts, lasts))
+    return [int(np.clip(round(position), 1, school.top)) for position in positions.tolist()]
+
+
+def _behind(bend: Bend, following: Bend, into: str) -> str:
+    """What stands behind a bend: the distance to the following one, or that it follows at once."""
+    metres = round((following.from_m - bend.to_m) / ROUND_M) * ROUND_M
+    return f" {metres}" if metres >= LEAST_M else f" {into}"

@@ -110,11 +110,8 @@ def _read(line: str, finish_m: float, place_of: PlaceOf) -> Reported | Message:
 def _placed(line: str, place_of: PlaceOf) -> tuple[tuple[float, float], str] | None:
     """The stretch that a line names, and the rest of the line."""
     if (pages := _PAGES.match(line)) is not None:
-        page, row, last_page, last_row = (int(g) if g else None for g in pages.groups())
-        assert page is not None
-        ends = [place_of(page, row), place_of(last_page, last_row) if last_page is not None else place_of(page, row)]
-        known = [end for end in ends if end is not None]
-        return ((known[0][0], known[-1][1]), line[pages.end() :]) if len(known) == len(ends) else None
+        stretch_m = _by_page(pages, place_of)
+        return (stretch_m, line[pages.end() :]) if stretch_m is not None else None
     if (stretch := _STRETCH.match(line)) is not None:
         low, high = sorted(_metres(number) for number in stretch.groups())
         return (low, high), line[stretch.end() :]
@@ -122,6 +119,15 @@ def _placed(line: str, place_of: PlaceOf) -> tuple[tuple[float, float], str] | N
         at_m = _metres(next(g for g in place.groups() if g))
         return (max(0.0, at_m - AROUND_M), at_m + AROUND_M), line[place.end() :]
     return None
+
+
+def _by_page(pages: re.Match[str], place_of: PlaceOf) -> tuple[float, float] | None:
+    """From where the first named page or line begins to where the last one ends; ``None`` where one of them is not on the road."""
+    first, row, last, last_row = (int(g) if g else None for g in pages.groups())
+    assert first is not None
+    begins = place_of(first, row)
+    ends = begins if last is None else place_of(last, last_row)
+    return (begins[0], ends[1]) if begins is not None and ends is not None else None
 
 
 def _metres(kilometres: str) -> float:

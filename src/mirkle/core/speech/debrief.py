@@ -75,18 +75,25 @@ def wish_in(text: str, notes: Sequence[Note], language: Language, driven: int | 
     at, verb = _verb(words, language.code)
     before, behind = (words[:at], words[at + verb :]) if verb else (words, [])
     grade = _wanted(behind, language)
-    if driven is not None and any(
-        " ".join(words).startswith(that) or f" {that} " in f" {' '.join(words)} " for that in THAT[language.code]
-    ):
+    if driven is not None and _says_that(words, language.code):
         return Wish(driven, grade) if grade else None
-    if (on_page := _ON_PAGE.search(" ".join(_figure(w, language) for w in words))) is not None:
-        page, line = map(int, on_page.groups())
-        there = [n.index for n in notes if (n.page, n.line) == (page, line)]
-        return Wish(there[0], grade) if len(there) == 1 else None
-    if not verb:
-        return None
-    note = _meant(before, notes, language)
+    if (place := _ON_PAGE.search(" ".join(_figure(w, language) for w in words))) is not None:
+        page, line = map(int, place.groups())
+        note = _only([n.index for n in notes if (n.page, n.line) == (page, line)])
+    else:
+        note = _meant(before, notes, language) if verb else None
     return Wish(note, grade) if note is not None else None
+
+
+def _says_that(words: Sequence[str], code: str) -> bool:
+    """Whether words point at what was just driven."""
+    said = " ".join(words)
+    return any(said.startswith(that) or f" {that} " in f" {said} " for that in THAT[code])
+
+
+def _only(notes: Sequence[int]) -> int | None:
+    """The one of some notes, where there is no other."""
+    return notes[0] if len(notes) == 1 else None
 
 
 def _figure(word: str, language: Language) -> str:
@@ -109,17 +116,19 @@ def _meant(words: Sequence[str], notes: Sequence[Note], language: Language) -> i
     named = _named(main, language)
     if named.says_nothing:
         return None
-    fits = [n.index for n in notes if _fits(n, named, language)]
+    fits = _that_fit(notes, named, language)
     if landmark:
-        marks = [n.index for n in notes if _fits(n, _named(landmark, language), language)]
-        if len(marks) != 1:
-            return None
-        near = [n for n in fits if 0 < way * (n - marks[0]) <= NEAR_NOTES]
+        mark = _only(_that_fit(notes, _named(landmark, language), language))
+        near = [n for n in fits if mark is not None and 0 < way * (n - mark) <= NEAR_NOTES]
         fits = sorted(near, reverse=way < 0)[:1]
     which = _which(main, language.code)
-    if which is not None and fits:
-        return fits[which] if -len(fits) <= which < len(fits) else None
-    return fits[0] if len(fits) == 1 else None
+    if which is None:
+        return _only(fits)
+    return fits[which] if -len(fits) <= which < len(fits) else None
+
+
+def _that_fit(notes: Sequence[Note], named: _Named, language: Language) -> list[int]:
+    return [n.index for n in notes if _fits(n, named, language)]
 
 
 def _parted(words: Sequence[str], code: str) -> tuple[Sequence[str], Sequence[str], int]:
