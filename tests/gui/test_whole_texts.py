@@ -111,9 +111,11 @@ def sizes_of(path: Path) -> list[tuple[str, float]]:
     return found
 
 
-def test_the_card_and_the_book_print_every_word_in_its_size(wordy: ReviewedPass, tmp_path: Path) -> None:
-    printing.card(wordy).write(tmp_path / "card.pdf")
-    printing.book(wordy, night=True).write(tmp_path / "book.pdf")
+@pytest.mark.usefixtures("qapp")
+@pytest.mark.parametrize("paper", ["A5", "A6"])
+def test_the_card_and_the_book_print_every_word_in_its_size(wordy: ReviewedPass, paper: str, tmp_path: Path) -> None:
+    printing.card(wordy, size=paper).write(tmp_path / "card.pdf")
+    printing.book(wordy, size=paper, night=True).write(tmp_path / "book.pdf")
     card, book = (PdfReader(tmp_path / f"{name}.pdf") for name in ("card", "book"))
     words = {name: re.sub(r"\W+", "", " ".join(p.extract_text() for p in pdf.pages)) for name, pdf in (("card", card), ("book", book))}
     for change in wordy.book.edition.changes:

@@ -32,8 +32,8 @@ from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.reviewed_pass import ReviewedPass
 
 DPI = 96
-# A larger sheet has larger type, and so has one for the night.
-SIZES = {"A5": (QPageSize.PageSizeId.A5, 1.0), "A4": (QPageSize.PageSizeId.A4, 1.4)}
+# A larger sheet has larger type, and so has one for the night; a smaller one has fewer lines, and no smaller type.
+SIZES = {"A6": (QPageSize.PageSizeId.A6, 1.0), "A5": (QPageSize.PageSizeId.A5, 1.0), "A4": (QPageSize.PageSizeId.A4, 1.4)}
 AT_NIGHT = 1.15
 # A pencil's work: 14 points are 19 pixels here; what replaces a note is never smaller than it.
 NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
@@ -146,7 +146,7 @@ class _Sheet:
     """A page being filled from the top; a new one begins where there is no more room. ``of`` is how many there are, 0 while that is
     counted."""
 
-    MARGIN, FOOT = 36.0, 20.0
+    MARGIN, FOOT, EDGE = 36.0, 20.0, 8.0
 
     def __init__(self, painter: QPainter, writer: QPagedPaintDevice, scale: float, foot: str, of: int) -> None:
         self.painter, self.writer, self._foot, self._of = painter, writer, foot, of
@@ -166,7 +166,10 @@ class _Sheet:
     def finish(self) -> None:
         """Says at the foot of the sheet which one it is."""
         said = tr("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
-        self._draw(self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint")
+        foot = self.laid_out(said, SMALL_PX, self.width)
+        # On a narrow sheet it takes several lines: they all stand on it.
+        top = self._whole.height() - max(self.MARGIN, foot.height + self.EDGE)
+        self._draw(foot, 0.0, top, self.width, "faint")
 
     def room(self, needed: float) -> None:
         """Starts a new page where less than this height is left, unless no page has it."""
