@@ -26,6 +26,17 @@ def test_blanks_are_filled_and_become_a_reviewed_book(window: Window, tmp_path: 
     assert len(lines) == len(bends_of(demo_review.measured.road))
     assert f"{len(lines)} blanks left" in typing.count.text(), "a blank is no note"
     assert "not understood" not in typing.count.text()
+    # Whoever goes back and begins again goes on with what is there.
+    typing.page.setPlainText(typing.text.replace(BLANK, "3", 1))
+    begun = typing.text
+    typing.keep()
+    typing.given_up.emit()
+    window.gather.blanks_button.click()
+    qtbot.waitUntil(lambda: window.stack.currentWidget() is window.pages.typing and not window.workspace.work.busy, timeout=20_000)
+    assert window.pages.typing is not None
+    typing = window.pages.typing
+    assert typing.text == begun
+    typing.page.setPlainText(begun.replace(" 3 ", f" {BLANK} ", 1))
     # The crew writes its own grades for the first forty, and leaves the rest.
     filled, count = [], 0
     for line in typing.text.split("\n"):

@@ -205,11 +205,9 @@ class Window(DropWindow):
         self.workspace.opening.begin_book(self._fill_in)
 
     def _fill_in(self, blanks: str) -> None:
-        """Shows a book to be filled in, behind what is typed already."""
+        """Shows a book to be filled in."""
         self.type_notes()
-        typing = self.pages.begin_typing()
-        typed = typing.text.rstrip()
-        typing.page.setPlainText(f"{typed}\n{blanks}" if typed else blanks)
+        self.pages.begin_typing().add_blanks(blanks)
 
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""

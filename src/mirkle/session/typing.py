@@ -26,6 +26,13 @@ def has_blank(line: str) -> bool:
     return BLANK in line.partition("//")[0].split()
 
 
+def is_begun(text: str, blanks: str) -> bool:
+    """Whether a text was begun from the same blanks: what the road is like still stands in most of its lines, however they were filled."""
+    like = {line.partition("//")[2] for line in blanks.split("\n") if has_blank(line)}
+    kept = {line.partition("//")[2] for line in text.split("\n")}
+    return 2 * len(like & kept) > len(like)
+
+
 def unfilled_as_remarks(text: str) -> str:
     """A text in which each line whose blank nobody filled is a remark: it stays on its page, and nobody calls it."""
     lines = text.split("\n")

@@ -12,7 +12,7 @@ from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session import draft
-from mirkle.session.typing import TypedLine, read_typed, unfilled_as_remarks
+from mirkle.session.typing import TypedLine, is_begun, read_typed, unfilled_as_remarks
 
 KEEP_AFTER_MS = 1000
 TYPE_IN = gettext_noop(
@@ -109,6 +109,12 @@ class TypingView(CommandWidget):
     def text(self) -> str:
         """What is typed by now."""
         return self.page.toPlainText()
+
+    def add_blanks(self, blanks: str) -> None:
+        """Puts a book to be filled in behind what is typed; one that was begun before goes on as it is."""
+        typed = self.text.rstrip()
+        if not is_begun(typed, blanks):
+            self.page.setPlainText(f"{typed}\n{blanks}" if typed else blanks)
 
     def begin_page(self) -> None:
         """Begins a page of the paper book where the cursor stands."""
