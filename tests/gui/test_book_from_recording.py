@@ -6,8 +6,9 @@ from pathlib import Path
 
 from pytestqt.qtbot import QtBot
 
-from mirkle.core.lineup.blanks import BLANK, bends_of
+from mirkle.core.lineup.blanks import BLANK, bends_of, blank_book
 from mirkle.core.review import Review
+from mirkle.files.notes.languages import shipped_languages
 from mirkle.gui.window import Window
 from tests.conftest import MORNING
 
@@ -66,3 +67,18 @@ def test_the_blanks_say_what_the_road_is_like(demo_review: Review) -> None:
         off += 1
         near += any(b.side == tie.bend.side and abs(b.apex_m - tie.bend.apex_m) < 15.0 for b in bends)
     assert near >= 0.9 * off
+
+
+def test_every_crest_and_dip_is_said_once_where_it_is(demo_review: Review) -> None:
+    measured = demo_review.measured
+    assert measured.vertical
+    language = next(la for la in shipped_languages() if la.code == "en")
+    book = blank_book(measured.road, measured.vertical, language)
+    remarks = [line.partition("//")[2] for line in book.split("\n") if BLANK in line]
+    said = [part.strip().split()[0] for remark in remarks for part in remark.split(",")[4:]]
+    words = {t.key: t.said[0] for t in language.terms if t.kind == "feature"}
+    assert sorted(said) == sorted(words[f.kind].split()[0] for f in measured.vertical if f.at_m < measured.road.profile.length_m)
+    bends = bends_of(measured.road)
+    for feature in measured.vertical:
+        if all(abs(feature.at_m - b.apex_m) > b.length_m for b in bends):
+            assert any(f"{words[feature.kind]} {feature.at_m / 1000:.2f} km" in remark for remark in remarks)

@@ -1,8 +1,8 @@
 """A book to be filled in, from a recording alone: where each bend of the road is, and what it is like; never what to write.
 
 For each bend a line with its side, a blank for the grade, the distance to the next one, and behind it, as a remark that nobody calls, its
-place, its turn, its radius, and where it lies on a scale of even steps of radius, which is about what most crews call. Each note is a
-decision of the crew: a line whose blank is not filled is no note.
+place, its turn, its radius, where it lies on a scale of even steps of radius, which is about what most crews call, and the crests, dips
+and jumps up to the next one. Each note is a decision of the crew: a line whose blank is not filled is no note.
 """
 
 from __future__ import annotations
@@ -58,11 +58,19 @@ def _lines(
     said, into = _words(language, "direction", "feature"), next(iter(_words(language, "link").values()))
     grades = _grades(profile, bends, school)
     behind = [_behind(bend, following, into) for bend, following in pairwise(bends)] + [""]
-    for bend, gap, grade in zip(bends, behind, grades, strict=True):
-        inside = [said.get(f.kind, f.kind) for f in vertical if bend.from_m - ROUND_M <= f.at_m <= bend.to_m + ROUND_M]
+    # What stands on a straight is said behind the bend in front of it; what is in front of the first bend, with that.
+    begins = [0.0, *(b.from_m - ROUND_M for b in bends[1:])]
+    ends = [*begins[1:], profile.length_m]
+    for bend, gap, grade, from_m, to_m in zip(bends, behind, grades, begins, ends, strict=True):
+        met = [_met(said.get(f.kind, f.kind), f.at_m, bend) for f in vertical if from_m <= f.at_m < to_m]
         like = f"{km(bend.apex_m):.2f} km, {bend.turn_deg:.0f}°, R {bend.radius_m:.0f} m, ~{grade}"
         side = said["left" if bend.side > 0 else "right"]
-        yield f"{side} {BLANK}{gap}  // {', '.join([like, *inside])}"
+        yield f"{side} {BLANK}{gap}  // {', '.join([like, *met])}"
+
+
+def _met(word: str, at_m: float, bend: Bend) -> str:
+    """A crest or the like: by its word in the bend, with its kilometre elsewhere."""
+    return word if bend.from_m - ROUND_M <= at_m <= bend.to_m + ROUND_M else f"{word} {km(at_m):.2f} km"
 
 
 def _words(language: Language, *kinds: str) -> dict[str, str]:
