@@ -371,7 +371,10 @@ def _draw_book(stage: OpenPass, sheet: _Sheet, marks: str) -> None:
             sheet.new_page()
         _draw_head(stage, sheet, page)
         for note in notes:
-            (_draw_old_and_new if marks == "pencil" else _draw_note)(stage, sheet, note, page, margin=marks == "margin")
+            if marks == "pencil":
+                _draw_old_and_new(stage, sheet, note, page)
+            else:
+                _draw_note(stage, sheet, note, page, margin=marks == "margin")
     sheet.cautions()
 
 
@@ -413,7 +416,7 @@ def _new_page_if_full(stage: OpenPass, sheet: _Sheet, page: int, *parts: _Text |
         _draw_head(stage, sheet, page)
 
 
-def _draw_old_and_new(stage: OpenPass, sheet: _Sheet, note: Note, page: int, *, margin: bool) -> None:  # noqa: ARG001
+def _draw_old_and_new(stage: OpenPass, sheet: _Sheet, note: Note, page: int) -> None:
     """A note as the book has it, struck out where it changed, with what stands instead below it."""
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(_one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None)

@@ -201,8 +201,7 @@ class Window(DropWindow):
         typing.setFocus()
 
     def _begin_book(self) -> None:
-        self.workspace.opening.book_language = spoken()
-        self.workspace.opening.begin_book(self._fill_in)
+        self.workspace.opening.begin_book(spoken(), self._fill_in)
 
     def _fill_in(self, blanks: str) -> None:
         """Shows a book to be filled in."""

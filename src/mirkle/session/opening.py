@@ -52,8 +52,6 @@ class Opening:
         self.book_alone: OpenPass | None = None
         self.waiting: list[ImportedFile] = []
         self._questions = questions
-        # The language that a book is begun in.
-        self.book_language = "en"
         self._taking: list[Path] = []
         self._agreed: frozenset[Path] = frozenset()
         workspace.work.failed.connect(self._failed)
@@ -151,13 +149,14 @@ class Opening:
         kinds = {s.material.kind for s in self.waiting}
         return "run" in kinds and "notes" not in kinds
 
-    def begin_book(self, then: Callable[[str], None]) -> None:
-        """Makes a book to be filled in from the recording that waits, and hands it to ``then``: blanks, and what the road is like."""
+    def begin_book(self, code: str, then: Callable[[str], None]) -> None:
+        """Makes a book to be filled in from the recording that waits, in the language of a ``code``, and hands it to ``then``: blanks, and
+        what the road is like."""
         run = next(s.material for s in self.waiting if s.material.kind == "run")
 
         def blanks(progress: Progress) -> str:
             measured = Measurements().of(run, None, progress)
-            language = next((la for la in shipped_languages() if la.code == self.book_language), shipped_languages()[0])
+            language = next((la for la in shipped_languages() if la.code == code), shipped_languages()[0])
             return blank_book(measured.road, measured.vertical, language)
 
         self._work.when_free(message("Begin the book"), lambda: self._work.start(blanks, then), key="blanks")

@@ -68,9 +68,9 @@ def _used(bend: Bend, pace: Pace) -> float:
 
 def _after_incidents(remarks: Sequence[Remark], lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     """From each incident that was said until the pace is back, where it was lost at all: a lamp that comes on costs nothing."""
-    until_m = 0.0
+    bends, until_m = _turned(lineup, finish_m), 0.0
     for remark in (r for r in remarks if r.incident and not r.debrief):
-        back_m = _pace_back_m([b for b in _turned(lineup, finish_m) if b.from_m > remark.at_m], pace, finish_m)
+        back_m = _pace_back_m([b for b in bends if b.from_m > remark.at_m], pace, finish_m)
         if back_m is not None and remark.at_m >= until_m:
             until_m = back_m
             yield Part(remark.at_m, until_m, remark.text, proposed=True)

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.constants import km
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, gettext_noop
 from mirkle.core.notebook.conditions import A_LITTLE, AS_IT_IS, BAD, KIND_WORDS, Reported, parse_conditions
@@ -134,7 +135,7 @@ class AddDialog(QDialog):
         """Says how the reports are read, as they are typed."""
         found, missing = self._reported()
         read = [
-            tr("{0:.2f}–{1:.2f} km: {2}, {3}", one.from_m / 1000, one.to_m / 1000, tr(KIND_WORDS[one.what]), tr(LEVEL_WORDS[one.level]))
+            tr("{0:.2f}–{1:.2f} km: {2}, {3}", km(one.from_m), km(one.to_m), tr(KIND_WORDS[one.what]), tr(LEVEL_WORDS[one.level]))
             for one in found
         ]
         self.reads.setText("\n".join([*read, *map(tr_message, missing)]))

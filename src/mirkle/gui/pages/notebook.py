@@ -94,7 +94,7 @@ class NotebookPage(CommandWidget):
         self.breath_button.clicked.connect(self.turn_on_straights)
         self.edit_button = button(tr("Edit the note  E"), tr("Change the chosen note; a line break splits it in two (E)"))
         self.edit_button.clicked.connect(self.edit_note)
-        self.field, self.reads = NoteField(tr("The note as it shall stand")), wrapped(style="readBack")
+        self.field, self.reads = NoteField(tr("The new note")), wrapped(style="readBack")
         FieldKeys("Book field", self.field, self)
         self.field.textChanged.connect(self._read_back)
         # What makes a note faster was agreed to once: the note and its text.
