@@ -223,7 +223,7 @@ def test_a_file_of_the_first_format_is_brought_up_to_date(tmp_path: Path, writab
         None,
         "b.csv-by-hand.json",
     ]
-    assert project.entries() == project.entries({1}) == [entry(0), entry(1), Entry("undo")]
+    assert project.entries() == project.entries({1}) == [entry(0), entry(1), Entry("undo", of=2)]
     assert project.entries({2}) == []
     project.close()
     holder.close()
@@ -488,7 +488,8 @@ def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(tmp_path: 
 def test_a_file_of_a_stage_is_looked_at_without_opening_it(tmp_path: Path) -> None:
     project = made(tmp_path)
     project.append(entry(0), 1)
-    assert glance(project.path) == ({"name": "Slatehook"}, 1)
+    about, last = glance(project.path)
+    assert (about["name"], last) == ("Slatehook", 1)
     project.close()
     with closing(sqlite3.connect(project.path)) as connection:
         connection.executescript(

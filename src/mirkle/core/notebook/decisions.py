@@ -12,7 +12,7 @@ from mirkle.core.notebook.passes import Pass
 # Who said so.
 BY = (gettext_noop("driver"), gettext_noop("co-driver"), gettext_noop("both"))
 # The kinds of entry in the log.
-ENTRIES = ("decide", "undo", "redo", "anchor")
+ENTRIES = ("decide", "undo", "redo", "anchor", "conflict")
 
 
 @dataclass(frozen=True)
@@ -169,13 +169,15 @@ class UnknownDecision(Decision):
 
 @dataclass(frozen=True)
 class Entry:
-    """One line of the log: ``decide`` with its decision, ``undo`` or ``redo`` of the entry number ``of`` (0: the last one), or
-    ``anchor``, which gives the decision of entry ``of`` its place in the form of today. ``number`` is the entry's own, 0 before it is
-    kept. Any other kind was written by a newer program."""
+    """One line of the log: ``decide`` with its decision, ``undo`` or ``redo`` of the entry number ``of`` (0: the last one),
+    ``anchor``, which gives the decision of entry ``of`` its place in the form of today, or ``conflict``: the decisions of the entries
+    ``of`` and ``against`` were made in two copies of the stage, neither of which knew the other. ``number`` is the entry's own, 0 before
+    it is kept. Any other kind was written by a newer program."""
 
     kind: str
     decision: Decision | None = None
     of: int = 0
+    against: int = 0
     number: int = field(default=0, compare=False)
 
     @property
@@ -187,11 +189,12 @@ class Entry:
 @dataclass
 class Ledger:
     """The state that a log adds up to: ``decisions`` by the numbers of their entries; ``done`` and ``undone`` are such numbers in the order
-    in which the decisions were made, or taken back."""
+    in which the decisions were made, or taken back; ``conflicts`` are pairs of such numbers."""
 
     decisions: dict[int, Decision] = field(default_factory=dict)
     done: list[int] = field(default_factory=list)
     undone: list[int] = field(default_factory=list)
+    conflicts: list[tuple[int, int]] = field(default_factory=list)
 
     @classmethod
     def of(cls, entries: Iterable[Entry]) -> Ledger:
@@ -212,6 +215,8 @@ class Ledger:
                 # Something was decided elsewhere meanwhile, of which whoever pressed redo did not know.
                 self.undone.append(entry.of)
             _move(entry.of, self.undone, self.done)
+        elif entry.kind == "conflict":
+            self.conflicts.append((entry.of, entry.against))
 
     def _take(self, entry: Entry, decision: Decision) -> None:
         if entry.kind == "decide":
@@ -222,6 +227,21 @@ class Ledger:
             self.undone.clear()
         elif entry.kind == "anchor" and entry.of in self.decisions:
             self.decisions[entry.of] = decision
+
+    @property
+    def open_conflicts(self) -> list[tuple[int, int]]:
+        """The pairs that nobody has settled: neither was taken back, and nothing was decided since in the place of either."""
+        standing = self.standing
+        place = {number: i for i, number in enumerate(self.done)}
+        found = []
+        for one, other in self.conflicts:
+            if one in place and other in place:
+                earlier, later = sorted((one, other), key=place.__getitem__)
+                keys = {self.decisions[number].key for number in (one, other)}
+                # Two decisions under one key: the later stands. Under two keys: both do.
+                if {standing[key] for key in keys} == ({later} if len(keys) == 1 else {earlier, later}):
+                    found.append((earlier, later))
+        return found
 
     @property
     def standing(self) -> dict[str, int]:

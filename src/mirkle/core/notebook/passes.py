@@ -15,7 +15,8 @@ class Pass:
     """One drive of the stage: what was recorded of it, and which edition of the book was read; all are numbers of material, ``None``
     where there is none.
 
-    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date. ``extra`` holds keys that a newer program
+    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date, and so are ``tyres``, ``fuel`` and
+    ``setup``, which say what the car was like. ``extra`` holds keys that a newer program
     wrote: they are written back as they came.
     """
 
@@ -27,4 +28,7 @@ class Pass:
     overrides: int | None = field(default=None, metadata={NAME_IN_FILES: "by_hand"})
     kind: str = "first"
     day: str = ""
+    tyres: str = ""
+    fuel: str = ""
+    setup: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict, hash=False)

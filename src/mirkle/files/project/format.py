@@ -1,11 +1,16 @@
-"""What a project file holds, table by table: how each row is written and checked when it is read, and how old files are brought up to
-date."""
+"""What a project file holds, table by table: how each row is written, and checked when it is read.
+
+Rows have numbers in their file, and identities that are the same in every copy of it (``uid``): by them two copies that were worked on
+apart are merged (:mod:`mirkle.files.project.merge`). ``clock`` counts what was written, and goes on from the highest count that a copy
+has seen (a logical clock; Lamport 1978), so that all copies put the same entries in the same order.
+"""
 
 from __future__ import annotations
 
 import hashlib
 import json
 import re
+import secrets
 import sqlite3
 import zlib
 from collections.abc import Callable, Iterator
@@ -14,33 +19,38 @@ from pathlib import Path
 from typing import Literal
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import ENTRIES, Entry
 from mirkle.core.notebook.passes import Pass
-from mirkle.files.atomic_write import flush_folder, part_of
-from mirkle.files.project.decision_rows import decision_of, row_of, row_of_format_4
+from mirkle.files.project.decision_rows import decision_of, row_of
 from mirkle.files.project.records import from_json, to_json
 
 APPLICATION_ID = 0x4D52_4B4C
-VERSION = 5
+VERSION = 6
 # No file that was ever taken in is larger; today's are smaller (mirkle.files.detect.LARGEST_RUN_BYTES).
 LARGEST_BYTES = 400_000_000
 # A crew makes some hundred decisions on a stage; as many as this are read in two seconds.
 MOST_ENTRIES = 50_000
 
 SCHEMA = """
-CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
+CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL, clock INTEGER NOT NULL DEFAULT 0);
 CREATE TABLE material (
     id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL
 );
-CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL);
-CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL);
-CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL);
+CREATE TABLE pass (
+    id INTEGER PRIMARY KEY, body TEXT NOT NULL, uid TEXT NOT NULL DEFAULT '', clock INTEGER NOT NULL DEFAULT 0
+);
+CREATE TABLE log (
+    seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL,
+    uid TEXT NOT NULL DEFAULT '', clock INTEGER NOT NULL DEFAULT 0
+);
+CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL, uid TEXT NOT NULL DEFAULT '');
 CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
 """
 # The tables that older formats had not.
 FRESH: dict[int, set[str]] = {1: {"pass", "practice"}, 2: {"practice"}}
 TABLE = re.compile(r"CREATE TABLE (\w+)")
+# The tables whose rows are counted by the logical clock.
+CLOCKED = ("log", "pass", "about")
 # What makes a table drop or change rows by itself.
 ACTS = re.compile(r"\bON\s+(CONFLICT|DELETE|UPDATE)\b|\bGENERATED\b|\bAS\s*\(|\bCHECK\b|\bVIRTUAL\b|\bUNIQUE\b", re.IGNORECASE)
 
@@ -158,19 +168,20 @@ def entry_of(number: int, kind: object, body: object) -> Entry | None:
         return Entry(kind, number=number)
     try:
         data = json.loads(body) if body else {}
-        of = data.pop("of", 0) if kind != "decide" else 0
-        if type(of) is not int:
+        of, against = (data.pop(name, 0) if kind != "decide" else 0 for name in ("of", "against"))
+        if type(of) is not int or type(against) is not int:
             return None
-        decision = decision_of(data) if kind not in ("undo", "redo") else None
+        decision = decision_of(data) if kind in ("decide", "anchor") else None
     except (AttributeError, TypeError, ValueError, RecursionError):
         return None
-    return Entry(kind, decision, of=of, number=number)
+    return Entry(kind, decision, of=of, against=against, number=number)
 
 
 def entry_text(entry: Entry) -> str:
     """What is kept of an entry besides its kind."""
     data = row_of(entry.decision) if entry.decision is not None else {}
-    return json.dumps(data | ({"of": entry.of} if entry.of else {})) if data or entry.of else ""
+    data |= {name: number for name, number in (("of", entry.of), ("against", entry.against)) if number}
+    return json.dumps(data) if data else ""
 
 
 def pass_text(made: Pass) -> str:
@@ -187,15 +198,37 @@ def pass_from(number: int, body: object) -> Pass | None:
         return None
 
 
-def make_passes(connection: sqlite3.Connection) -> None:
+def new_uid() -> str:
+    """A new identity; no two programs make the same."""
+    return secrets.token_hex(8)
+
+
+def uid_from(*parts: object) -> str:
+    """An identity made from what a row holds: the same wherever it is worked out."""
+    return hashlib.sha256("\0".join(map(str, parts)).encode()).hexdigest()[:16]
+
+
+def next_clock(connection: sqlite3.Connection) -> int:
+    """The count of what is written next."""
+    counts = (connection.execute(f"SELECT COALESCE(MAX(clock), 0) FROM {table}").fetchone()[0] for table in CLOCKED)
+    return int(max(counts)) + 1
+
+
+def insert_pass(connection: sqlite3.Connection, made: Pass) -> None:
+    """Puts a new pass in."""
+    row = (made.id, pass_text(made), new_uid(), next_clock(connection))
+    connection.execute("INSERT INTO pass (id, body, uid, clock) VALUES (?, ?, ?, ?)", row)
+
+
+def first_passes(connection: sqlite3.Connection) -> list[Pass]:
     """The passes of a stage whose files are all there: one a run, with the newest book; words and sound belong to the first."""
     rows = connection.execute("SELECT id, kind, name FROM material ORDER BY id").fetchall()
     newest = {role_of(kind): int(number) for number, kind, _ in rows}
     overrides = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
     runs: list[tuple[int | None, str]] = [(int(number), name) for number, kind, name in rows if kind == "run"]
     # A stage without a recording has a pass, too: its book is there, and what was said.
-    for i, (number, name) in enumerate(runs or [(None, "")]):
-        made = Pass(
+    return [
+        Pass(
             i + 1,
             number,
             newest.get("notes"),
@@ -204,11 +237,8 @@ def make_passes(connection: sqlite3.Connection) -> None:
             overrides.get(f"{name}-by-hand.json"),
             "later" if i else "first",
         )
-        connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
-
-
-# Formats of older versions, which are brought up to date.
-OLDER = (1, 2, 3, 4)
+        for i, (number, name) in enumerate(runs or [(None, "")])
+    ]
 
 
 def version_of(path: Path) -> int | None:
@@ -223,88 +253,6 @@ def version_of(path: Path) -> int | None:
     finally:
         connection.close()
     return int(version) if application == APPLICATION_ID and health == "ok" else None
-
-
-def migrate(path: Path) -> None:
-    """Brings an old file up to date on a copy, which then takes its place: stopped at any moment, one of the two is whole."""
-    copy = part_of(path)
-    try:
-        old = connected(path, "ro")
-        new = sqlite3.connect(copy, isolation_level=None)
-        # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
-        new.execute("PRAGMA journal_mode = MEMORY")
-        new.execute("PRAGMA synchronous = FULL")
-        old.backup(new)
-        old.close()
-        with transaction(new):
-            _bring_up_to_date(new)
-        new.close()
-        copy.replace(path)
-        flush_folder(path.parent)
-    except (OSError, sqlite3.Error) as error:
-        with suppress(OSError):
-            copy.unlink(missing_ok=True)
-        raise UnusableProject(
-            message("it is of an older Mirkle and can't be brought up to date there ({0})", reason_of(error)),
-            mend="copy it to a folder with room",
-            where=path.name,
-        ) from None
-
-
-def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
-    """An old file that can't be written, brought up to date in memory; the connection given is closed."""
-    fresh = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
-    connection.backup(fresh)
-    connection.close()
-    with transaction(fresh):
-        _bring_up_to_date(fresh)
-    return fresh
-
-
-def _bring_up_to_date(connection: sqlite3.Connection) -> None:
-    """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 knew no practice, and no answers
-    by eye, which an older program would take for damage. Format 3 knew decisions by metres and numbers of notes alone: they get their
-    places when their pass is opened (:class:`mirkle.session.decision_book.Book`), for which a review is needed. Format 4 had one record for
-    every kind of decision, and one kind for timed text and call times."""
-    version = connection.execute("PRAGMA user_version").fetchone()[0]
-    if version == 1:
-        _from_1(connection)
-    if version < 3:
-        connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
-    _from_4(connection)
-    _name_call_times(connection)
-    connection.execute(f"PRAGMA user_version = {VERSION}")
-
-
-def _from_4(connection: sqlite3.Connection) -> None:
-    """Writes every decision by its type; a row that can't be read stays as it is."""
-    rows = connection.execute("SELECT seq, body FROM log WHERE kind IN ('decide', 'anchor')").fetchall()
-    for number, body in rows:
-        with suppress(AttributeError, KeyError, TypeError, ValueError, RecursionError):
-            data = json.loads(body)
-            of = {"of": data.pop("of")} if "of" in data else {}
-            row = row_of_format_4(data)
-            decision_of(row)
-            connection.execute("UPDATE log SET body = ? WHERE seq = ?", (json.dumps(row | of), number))
-
-
-def _name_call_times(connection: sqlite3.Connection) -> None:
-    """Call times from a sound were kept as calls, and known by how they begin."""
-    from mirkle.files.speech.call_files import kind_of_calls
-
-    for number, packed in connection.execute("SELECT id, content FROM material WHERE kind = 'calls'").fetchall():
-        kind = kind_of_calls((unpacked(packed) or b"")[:300].decode("utf-8", "replace"))
-        if kind in ("heard", "listened"):
-            connection.execute("UPDATE material SET kind = ? WHERE id = ?", (kind, number))
-
-
-def _from_1(connection: sqlite3.Connection) -> None:
-    connection.execute("CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL)")
-    make_passes(connection)
-    connection.execute("ALTER TABLE log RENAME TO log_of_1")
-    connection.execute("CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)")
-    connection.execute("INSERT INTO log (seq, pass, kind, body) SELECT seq, 1, kind, body FROM log_of_1")
-    connection.execute("DROP TABLE log_of_1")
 
 
 def reason_of(error: Exception) -> str:

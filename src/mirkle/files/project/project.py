@@ -26,7 +26,6 @@ from mirkle.files.project.format import (
     APPLICATION_ID,
     FRESH,
     MOST_ENTRIES,
-    OLDER,
     SCHEMA,
     TABLE,
     VERSION,
@@ -35,10 +34,11 @@ from mirkle.files.project.format import (
     connected,
     entry_of,
     entry_text,
-    in_memory,
+    first_passes,
     insert,
-    make_passes,
-    migrate,
+    insert_pass,
+    new_uid,
+    next_clock,
     pass_from,
     pass_text,
     reason_of,
@@ -46,6 +46,8 @@ from mirkle.files.project.format import (
     unpacked,
     version_of,
 )
+from mirkle.files.project.merge import Merged, merge
+from mirkle.files.project.migration import OLDER, in_memory, migrate
 
 SUFFIX = ".mirkle"
 
@@ -89,10 +91,11 @@ class Project:
                     connection.execute(statement)
                 connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
                 connection.execute(f"PRAGMA user_version = {VERSION}")
-                connection.execute("INSERT INTO about (key, value) VALUES ('name', ?)", (name,))
+                connection.executemany("INSERT INTO about (key, value) VALUES (?, ?)", [("name", name), ("id", new_uid())])
                 for material in materials:
                     insert(connection, material)
-                make_passes(connection)
+                for made in first_passes(connection):
+                    insert_pass(connection, made)
             connection.close()
             if first is not None:
                 with closing(cls.open(fresh)) as project:
@@ -109,8 +112,8 @@ class Project:
         return cls.open(path)
 
     @classmethod
-    def open(cls, path: Path) -> Project:
-        """An existing project file.
+    def open(cls, path: Path, *, only_read: bool = False) -> Project:
+        """An existing project file. ``only_read`` leaves it as it is, whatever its format, and doesn't hold it.
 
         Raises
         ------
@@ -119,7 +122,7 @@ class Project:
         """
         if not path.is_file():
             raise UnusableProject("there is no such file", mend="check its name and folder", where=str(path))
-        lock = _locked(path)
+        lock = _locked(path) if not only_read else None
         if lock is not None and version_of(path) in OLDER:
             migrate(path)
             # The new file is another one: it has to be held itself.
@@ -176,7 +179,9 @@ class Project:
         """
         with self._writing() as connection:
             connection.execute(
-                "INSERT INTO about (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value", (key, value)
+                "INSERT INTO about (key, value, clock) VALUES (?, ?, ?) "
+                "ON CONFLICT (key) DO UPDATE SET value = excluded.value, clock = excluded.clock",
+                (key, value, next_clock(connection)),
             )
 
     @property
@@ -210,6 +215,21 @@ class Project:
             raise UnusableProject(
                 message("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder", where=str(path)
             ) from None
+
+    def merge(self, other: Project) -> Merged:
+        """Takes in what another copy of this stage holds, all of it or nothing; the other stays as it is.
+
+        Raises
+        ------
+        UnusableProject
+            It is no copy of this stage, it is damaged, or this file can't be written; nothing was changed.
+        """
+        if self.info("id") != other.info("id"):
+            raise UnusableProject(
+                message("it is another stage than {0}, not a copy of it", self.name), mend="open it as a stage", where=other.path.name
+            )
+        with self._writing() as connection:
+            return merge(connection, other._connection)
 
     def materials(self) -> list[SourceFile]:
         """Every file of the stage, as it came and whole, in the order in which they came.
@@ -285,7 +305,7 @@ class Project:
 
     def passes(self) -> list[Pass]:
         """The passes in the order in which they were driven."""
-        rows = self._read("SELECT id, body FROM pass ORDER BY id")
+        rows = self._read("SELECT id, body FROM pass ORDER BY clock, uid")
         found = [pass_from(int(number), body) for number, body in rows]
         return [p for p in found if p is not None]
 
@@ -295,7 +315,7 @@ class Project:
             numbers = {what: insert(connection, m) for what, m in (materials or {}).items()}
             (last,) = connection.execute("SELECT COALESCE(MAX(id), 0) FROM pass").fetchone()
             made = replace(new, id=int(last) + 1, **numbers)  # type: ignore[arg-type]
-            connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
+            insert_pass(connection, made)
         return made
 
     def set_pass(self, changed: Pass, materials: Mapping[str, SourceFile] | None = None) -> Pass:
@@ -316,7 +336,7 @@ class Project:
         return [e for e in self._log(of_passes) if e is not None]
 
     def _log(self, of_passes: Collection[int] | None = None) -> list[Entry | None]:
-        rows = self._read("SELECT seq, pass, kind, body FROM log ORDER BY seq")
+        rows = self._read("SELECT seq, pass, kind, body FROM log ORDER BY clock, uid, seq")
         return [entry_of(int(number), kind, body) for number, made_on, kind, body in rows if of_passes is None or made_on in of_passes]
 
     @property
@@ -338,7 +358,8 @@ class Project:
             The file is read-only or the disk is full; nothing was changed.
         """
         with self._writing() as connection:
-            cursor = connection.execute("INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, entry_text(entry)))
+            row = (of_pass, entry.kind, entry_text(entry), new_uid(), next_clock(connection))
+            cursor = connection.execute("INSERT INTO log (pass, kind, body, uid, clock) VALUES (?, ?, ?, ?, ?)", row)
         return replace(entry, number=int(cursor.lastrowid or 0))
 
     def append_all(self, entries: Sequence[Entry], of_pass: int) -> list[Entry]:
@@ -360,7 +381,8 @@ class Project:
             if run is None:
                 (last,) = connection.execute("SELECT COALESCE(MAX(run), 0) FROM practice").fetchone()
                 run = int(last) + 1
-            connection.execute("INSERT INTO practice (run, body) VALUES (?, ?)", (run, body))
+            uid = connection.execute("SELECT COALESCE(MAX(uid), ?) FROM practice WHERE run = ?", (new_uid(), run)).fetchone()[0]
+            connection.execute("INSERT INTO practice (run, body, uid) VALUES (?, ?, ?)", (run, body, uid))
         return run
 
     def practised(self) -> list[tuple[int, str]]:
