@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
 
@@ -188,12 +189,17 @@ def _halves(tight: Floats) -> int | None:
     return len(tight) // 2 if len(tight) > 34 else None
 
 
-def write_book(rng: np.random.Generator, road: Road, crew: Crew) -> Book:
-    """An honest book: this crew's own scatter, rounding and habits."""
+def no_habit(_corner: Corner) -> float:
+    """Every corner is graded alike."""
+    return 0.0
+
+
+def write_book(rng: np.random.Generator, road: Road, crew: Crew, habit: Callable[[Corner], float] = no_habit) -> Book:
+    """An honest book: this crew's own scatter, rounding and habits. ``habit`` is by how many grades it writes a corner easier besides."""
     corners = corners_of(road, crew)
     notes: list[Note] = []
     for c in corners:
-        off = c.position + rng.normal(0, crew.scatter) + (crew.one_side if c.side > 0 else 0.0)
+        off = c.position + rng.normal(0, crew.scatter) + (crew.one_side if c.side > 0 else 0.0) + habit(c)
         # Where a bend becomes too gentle to write is no sharp line.
         if off > crew.omits + rng.normal(0, 0.4) and rng.random() < crew.omits_share:
             c.written = False

@@ -15,7 +15,7 @@ from rough.crews import Book, Crew, Note, position_written, spoken, write_book
 from rough.driving import Drive, Manner, drive
 from rough.recorders import BOXES, record
 from rough.roads import Road, held_out_road, training_road
-from rough.worlds import CLOCK_S, _crew
+from rough.worlds import CLOCK_S, drawn_crew
 
 # What stood and what stands, in grades off the honest note (more is faster), and how often.
 CHANGES = (
@@ -73,7 +73,7 @@ def pair(number: int, *, held_out: bool = False, length_m: float = 9000.0) -> Pa
     """The pair of that number."""
     rng = np.random.default_rng([number, int(held_out), 90210])
     road = (held_out_road if held_out else training_road)(rng, length_m)
-    crew = _crew(rng)
+    crew = drawn_crew(rng)
     honest = write_book(rng, road, crew)
     first, second, changed = _changed(rng, honest)
     loose = road.surface == "gravel"

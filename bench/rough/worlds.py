@@ -33,7 +33,8 @@ class World:
     calls: str
 
 
-def _crew(rng: np.random.Generator) -> Crew:
+def drawn_crew(rng: np.random.Generator) -> Crew:
+    """A crew with habits."""
     crew = Crew(
         tightest_m=float(rng.uniform(12, 18)),
         per_grade=float(rng.uniform(1.5, 1.72)),
@@ -57,11 +58,17 @@ def world(number: int, *, held_out: bool = False, length_m: float = 7000.0) -> W
     """The world of that number."""
     rng = np.random.default_rng([number, int(held_out), 4117])
     road = (held_out_road if held_out else training_road)(rng, length_m)
-    crew = _crew(rng)
+    crew = drawn_crew(rng)
     honest = write_book(rng, road, crew)
     book = plant(rng, honest, 12)
+    run = drive(rng, road, drawn_manner(rng, road, held_out=held_out), believed=book.believed())
+    return World(number, held_out, road, book, honest, run, spoken(rng, book, run, clock_s=CLOCK_S))
+
+
+def drawn_manner(rng: np.random.Generator, road: Road, *, held_out: bool) -> Manner:
+    """How somebody drives a road."""
     loose = road.surface == "gravel"
-    manner = Manner(
+    return Manner(
         slip_rad=float(np.radians(rng.uniform(7, 14) if loose else rng.uniform(1, 4))),
         ahead_s=float(rng.uniform(0.1, 0.4)),
         loses_a_km=float(rng.uniform(0.5, 2.0) if loose else 0.2),
@@ -71,8 +78,6 @@ def world(number: int, *, held_out: bool = False, length_m: float = 7000.0) -> W
         pace=float(rng.uniform(0.85, 1.0)),
         least_curvature=held_out and bool(rng.random() < 0.5),
     )
-    run = drive(rng, road, manner, believed=book.believed())
-    return World(number, held_out, road, book, honest, run, spoken(rng, book, run, clock_s=CLOCK_S))
 
 
 def reconnaissance(w: World) -> Drive:

@@ -6,12 +6,13 @@ nought too many.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 
-from rough.crews import Book, Corner, Crew, Note, Slip, grade_of, plant
+from rough.crews import Book, Corner, Crew, Note, Slip, grade_of, no_habit, plant
 from rough.roads import Floats, Road, even
 
 EXTRAS = ["don't cut", "keep in", "caution", "slippery", "by the white gate", "(long look)", "narrows", "stone inside", "stay tidy"]
@@ -108,12 +109,12 @@ def _position(crew: Crew, eye: Eye, bent: Floats, turn_deg: float) -> float:
     return float(1.0 + np.log(radius / crew.tightest_m) / np.log(crew.per_grade))
 
 
-def write_book(rng: np.random.Generator, road: Road, crew: Crew, eye: Eye) -> Book:
-    """An honest book by this crew's hand and eye."""
+def write_book(rng: np.random.Generator, road: Road, crew: Crew, eye: Eye, habit: Callable[[Corner], float] = no_habit) -> Book:
+    """An honest book by this crew's hand and eye. ``habit`` is by how many grades it writes a corner easier than it feels."""
     corners = corners_of(road, crew, eye)
     notes: list[Note] = []
     for c in corners:
-        off = c.position + rng.normal(0, crew.scatter)
+        off = c.position + habit(c) + rng.normal(0, crew.scatter)
         if off > crew.omits + rng.normal(0, 0.5) and rng.random() < crew.omits_share:
             c.written = False
             continue

@@ -1,4 +1,4 @@
-"""From which size on a crew calls a thing, learnt from what it called: against another minimiser, and by what it keeps quiet about."""
+"""A crew's scale over its stages, as the prior of the next one; its habits; and another driver's scale, which is noticed."""
 
 from __future__ import annotations
 
@@ -6,65 +6,154 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from scipy.optimize import minimize
 
-from mirkle.core.judging.crew_habits import AT_LARGE_SD, GROWS, calling, merge_crew_habits
-from mirkle.core.judging.findings import Finding, JudgingContext
-from mirkle.core.judging.vertical import judge_vertical
-from mirkle.core.motion.vertical import Feature
-from tests.core.test_verdict import stage
+from mirkle.core.habits.evidence import COLUMNS, DENSE, LATE, PassEvidence
+from mirkle.core.habits.findings import SAID, habits_of, sure_of
+from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, without
+from mirkle.core.lineup.scale_prior import ScalePrior, fit_stage, is_another_driver
 
-USUAL = 0.06
+TODAY = 9_900.0
 
 
-def test_the_crews_threshold_is_found() -> None:
-    """A crew that calls what turns the road by 0.08 and more; one that calls nothing; one of which nothing is known."""
-    sizes = np.geomspace(0.05, 0.13, 40)
-    likely = np.array(calling(list(sizes), list(sizes > 0.08), usual=USUAL, at_large=1.0))
-    assert (np.diff(likely) > 0).all()
-    assert sizes[np.argmin(np.abs(likely - 0.5))] == pytest.approx(0.08, rel=0.08)
-    assert max(calling(list(sizes[:20]), [False] * 20, usual=USUAL, at_large=1.0)) < 0.3
-    (unknown,) = calling([USUAL], [True], usual=USUAL, at_large=1.0)
-    assert 1 / (1 + np.exp(-1.0)) < unknown < 0.85
+def stage(
+    number: int, *, corners: int = 40, side: float = 0.0, late: float = 0.0, zero: float = 0.0, off: float = 0.0, day: float = 9_890.0
+) -> PassEvidence:
+    """A made-up stage: grades by a known scale with rounding and scatter, and habits on top; one note in twelve a slip."""
+    chance = np.random.default_rng([number, 11])
+    rows = np.zeros((corners, COLUMNS))
+    rows[:, 0] = 1.0
+    radius = chance.normal(0, 0.55, corners)
+    rows[:, 1] = radius
+    rows[:, 2] = radius + chance.normal(0, 0.15, corners)
+    rows[:, 3] = -0.5 * radius + chance.normal(0, 0.4, corners)
+    rows[:, 4] = rows[:, 1] + rows[:, 3] + chance.normal(0, 0.2, corners)
+    rows[:, SIDE] = chance.choice([-0.5, 0.5], corners)
+    rows[:, LATE] = np.linspace(-0.5, 0.5, corners)
+    true = 3.4 + zero + 1.3 * rows[:, 1] + 0.7 * rows[:, 2] + off + side * rows[:, SIDE] + late * rows[:, LATE]
+    called = np.clip(np.round(true + chance.normal(0, 0.25, corners)), 1, 6)
+    slips = chance.random(corners) < 1 / 12
+    called[slips] = np.clip(called[slips] + chance.choice([-2, 2], slips.sum()), 1, 6)
+    lead_s = chance.normal(3.0, 0.3, corners)
+    notes = tuple(range(corners))
+    return PassEvidence(f"stage {number}", "1", day, f"book {number}", 6, notes, rows, called, np.ones(corners), lead_s)
 
 
-def test_it_is_what_scipys_minimiser_finds() -> None:
-    """The mode of the posterior, written down from its definition and found by another method."""
-    rng = np.random.default_rng(8)
-    sizes = rng.uniform(0.05, 0.12, 60)
-    called = rng.random(60) < 1 / (1 + np.exp(-6 * np.log(sizes / 0.075)))
-    at, prior = np.log(sizes / USUAL), np.array([-0.5, GROWS])
-
-    def unlikely(found: np.ndarray) -> float:
-        odds = found[0] + found[1] * at
-        return float(np.logaddexp(0.0, np.where(called, -odds, odds)).sum() + 0.5 * (((found - prior) / AT_LARGE_SD) ** 2).sum())
-
-    best = minimize(unlikely, prior, method="Nelder-Mead", options={"xatol": 1e-8, "fatol": 1e-10}).x
-    likely = 1 / (1 + np.exp(-(best[0] + best[1] * at)))
-    assert calling(list(sizes), list(called), usual=USUAL, at_large=-0.5) == pytest.approx(likely, abs=1e-5)
+def weights_error(prior: ScalePrior) -> float:
+    """By how much a scale is out over bends as they come, root mean square."""
+    test = stage(999, corners=400)
+    true = 3.4 + 1.3 * test.rows[:, 1] + 0.7 * test.rows[:, 2]
+    return float(np.sqrt(np.mean((test.rows[:, :6] @ prior.mean - true) ** 2)))
 
 
-def crests(turned: dict[float, float]) -> JudgingContext:
-    """The stage with crests of these sizes where these metres are, and nothing called."""
-    felt = tuple(Feature("crest", at - 8.0, at + 8.0, at, 25.0, None, 200.0, 0.7, None, size, 0.01) for at, size in turned.items())
-    return replace(stage(), vertical=felt)
+def test_the_scale_gets_nearer_with_every_stage_and_says_how_near() -> None:
+    errors = [weights_error(pooled([stage(k) for k in range(n)], TODAY).prior) for n in (1, 3, 8)]
+    assert errors[2] < errors[1] < weights_error(at_large())
+    assert errors[2] < 0.12
+    spreads = [np.trace(pooled([stage(k) for k in range(n)], TODAY).prior.covariance) for n in (0, 1, 3, 8)]
+    assert sorted(spreads, reverse=True) == spreads
 
 
-def found_in(case: JudgingContext) -> list[Finding]:
-    return merge_crew_habits(list(judge_vertical(case)), case.notes)
+def test_one_strange_stage_and_old_seasons_hardly_move_it() -> None:
+    plain = pooled([stage(k) for k in range(6)], TODAY).prior
+    strange = pooled([*(stage(k) for k in range(6)), stage(50, zero=2.5)], TODAY).prior
+    assert abs(strange.mean[0] - plain.mean[0]) < 0.25
+    old = [stage(60 + k, zero=1.0, day=TODAY - 4 * 365) for k in range(3)]
+    fresh = pooled([*(stage(k) for k in range(3)), *old], TODAY).prior.mean[0]
+    alike = pooled([*(stage(k) for k in range(3)), *(replace(o, day=TODAY) for o in old)], TODAY).prior.mean[0]
+    assert abs(fresh - 3.4) < abs(alike - 3.4)
 
 
-def test_a_crest_of_a_size_that_the_crew_calls_is_missed_and_a_smaller_one_is_not() -> None:
-    plain = stage()
-    notes = range(4, 36, 4)
-    places = {n: bend.to_m + 5.0 for n in notes if (bend := plain.lineup.tie_of[n].bend) is not None}
-    heads = {n: plain.notes[n].text.rpartition(" ") for n in notes}
-    called = stage(texts={n: f"{head} over crest {gap}" for n, (head, _, gap) in heads.items()})
-    other = [plain.lineup.tie_of[n].bend for n in (6, 10, 14, 18, 22, 26)]
-    small = {bend.to_m + 5.0: 0.051 for bend in other if bend is not None}
-    large = plain.lineup.tie_of[30].bend
-    assert large is not None
-    sizes = {**dict.fromkeys(places.values(), 0.09), **small, large.to_m + 5.0: 0.1}
-    found = found_in(replace(crests(sizes), notes=called.notes, lineup=called.lineup, hand=called.hand))
-    assert [round(f.from_m + 12.0) for f in found] == [round(large.to_m + 5.0)]
-    assert found[0].confidence > 0.7
+def test_a_second_pass_of_the_same_book_is_no_new_evidence() -> None:
+    first = stage(1)
+    again = replace(first, pass_id="2", day=first.day + 1)
+    assert books_once([again, first]) == [first]
+    assert np.allclose(pooled([first, again], TODAY).prior.covariance, pooled([first], TODAY).prior.covariance)
+    assert without([first, again, stage(2)], "stage 1")[0].stage == "stage 2"
+
+
+def test_a_short_stage_is_judged_better_with_what_is_known_and_may_say_otherwise() -> None:
+    prior = pooled([stage(k) for k in range(5)], TODAY).prior
+    gained = []
+    for k in range(20, 40):
+        short = stage(k, corners=12)
+        true = 3.4 + 1.3 * short.rows[:, 1] + 0.7 * short.rows[:, 2]
+        errors = []
+        for known in (at_large(), prior):
+            weights, _ = fit_stage(short.rows[:, :6], short.called, short.trust, known)
+            errors.append(float(np.mean((short.rows[:, :6] @ weights - true) ** 2)))
+        gained.append(errors)
+    without_crew, with_crew = np.sqrt(np.mean(gained, axis=0))
+    assert with_crew < 0.85 * without_crew
+    # A stage that is graded half a grade easier throughout is believed.
+    other = stage(70, corners=60, zero=0.6)
+    weights, _ = fit_stage(other.rows[:, :6], other.called, other.trust, prior)
+    assert weights[0] - prior.mean[0] > 0.4
+
+
+def test_another_drivers_scale_is_noticed_and_the_crews_own_is_not() -> None:
+    prior = pooled([stage(k) for k in range(5)], TODAY).prior
+
+    def noticed(zero: float) -> float:
+        shown = [stage(100 + k, corners=24, zero=zero) for k in range(40)]
+        return float(np.mean([is_another_driver(s.rows[:, :6], s.called, s.trust, prior) for s in shown]))
+
+    assert noticed(0.0) <= 0.03
+    assert noticed(0.7) >= 0.65
+    assert noticed(-0.7) >= 0.65
+    few = stage(200, corners=10, zero=2.0)
+    assert not is_another_driver(few.rows[:, :6], few.called, few.trust, prior), "too few to tell"
+
+
+def test_a_scale_of_six_numbers_is_one_of_nine_as_well() -> None:
+    six = at_large()
+    nine = six.for_school(9)
+    assert nine.mean[1] == pytest.approx(six.mean[1] * 8 / 5)
+    assert nine.mean[0] - 1.0 == pytest.approx((six.mean[0] - 1.0) * 8 / 5)
+    back = nine.for_school(6)
+    assert np.allclose(back.mean, six.mean)
+    assert np.allclose(back.covariance, six.covariance)
+
+
+@pytest.mark.parametrize(("kind", "size", "words"), [("side", 0.5, "lefts are written"), ("late", 0.8, "Late in a stage")])
+def test_a_planted_habit_is_said_with_its_size_and_its_notes(kind: str, size: float, words: str) -> None:
+    shown = [stage(k, **{kind: size}) for k in range(6)]
+    (habit,) = habits_of(shown, TODAY)
+    assert habit.kind == kind
+    assert words in str(habit.sentence)
+    assert habit.size == pytest.approx(size, abs=0.2)
+    assert habit.sure >= SAID
+    assert habit.stages == 6
+    assert len(habit.by_stage) == 6
+    column = SIDE if kind == "side" else LATE
+    assert all(one.rows[note, column] > 0 for one, note in habit.examples)
+
+
+def test_the_other_direction_is_said_as_such() -> None:
+    (habit,) = habits_of([stage(k, side=-0.5) for k in range(6)], TODAY)
+    assert "rights are written" in str(habit.sentence)
+
+
+def test_what_no_crew_does_is_hardly_ever_said() -> None:
+    said = [h.kind for season in range(30) for h in habits_of([stage(1000 + 10 * season + k) for k in range(6)], TODAY)]
+    assert len(said) <= 1
+
+
+def test_little_evidence_says_nothing() -> None:
+    assert habits_of([], TODAY) == []
+    assert habits_of([stage(1, side=0.5)], TODAY) == []
+    assert sure_of(0.3, 0.3, 0.05, 0.45, 0.5) < SAID < sure_of(0.5, 0.1, 0.05, 0.45, 0.5)
+
+
+def test_calls_that_come_late_where_words_are_many() -> None:
+    def wordy(number: int, later_s: float) -> PassEvidence:
+        one = stage(number)
+        rows, lead_s = one.rows.copy(), one.lead_s.copy()
+        rows[::4, DENSE] = 1.0
+        lead_s[::4] -= later_s
+        lead_s[5::9] = np.nan
+        return replace(one, rows=rows, lead_s=lead_s)
+
+    (habit,) = [h for h in habits_of([wordy(k, 0.9) for k in range(5)], TODAY) if h.kind == "late-calls"]
+    assert habit.size == pytest.approx(-0.9, abs=0.2)
+    assert str(habit.sentence) == f"Where a note has many words you call it {-habit.size:.1f} s later than others."
+    assert [h for h in habits_of([wordy(k, 0.0) for k in range(5)], TODAY) if h.kind == "late-calls"] == []

@@ -30,6 +30,7 @@ from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.lineup.scale_prior import ScalePrior, with_prior
 from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.driven_line import smooth_path
@@ -123,7 +124,8 @@ class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
     ``calls`` are how each note was called, and when; ``usual_lead`` is how long before a corner that is; ``yardsticks`` are what the grades
-    may go by, the best first; ``remarks`` what else was said in the car; ``others`` the other passes, where there were some.
+    may go by, the best first; ``remarks`` what else was said in the car; ``others`` the other passes, where there were some; ``scale`` is
+    what was known of the crew's scale beforehand, where that was used.
     """
 
     measured: Measured
@@ -143,6 +145,7 @@ class Review:
     pace: Pace
     remarks: tuple[Remark, ...] = ()
     others: tuple[Witness, ...] = ()
+    scale: ScalePrior | None = None
 
     def __repr__(self) -> str:
         dangers = sum(f.severity == "danger" for f in self.findings)
@@ -236,11 +239,12 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
 @dataclass(frozen=True)
 class CrewNotes:
     """The notes of a pass: as they were read, what is known of the crew's way of writing, and what was said in the car, if it was recorded,
-    read against the former."""
+    read against the former; ``scale`` is what is known of the crew's scale from its other stages."""
 
     reading: Reading
     crew: CrewProfile
     speech: Speech | None = None
+    scale: ScalePrior | None = None
 
 
 def review_run(
@@ -271,7 +275,17 @@ def review_run(
         fit = replace(fit, why=fit.why or "other-words")
     progress(message("Judging"), 0.95)
     remarks = remarks_of(speech.words, clock, measured.profile) if speech is not None and clock is not None else ()
-    return _judged(_Paired(of_pass, lineup, clock, fit, remarks), crew)
+    paired = _with_scale(_Paired(of_pass, lineup, clock, fit, remarks), written.scale)
+    return _judged(paired, crew)
+
+
+def _with_scale(paired: _Paired, scale: ScalePrior | None) -> _Paired:
+    """A pass on whose scale leans what is known of the crew's; unless the notes are somebody else's, or of another road."""
+    if scale is None or not paired.fit.belongs:
+        return paired
+    calls = calls_of(paired.of.reading.notes, paired.of.school)
+    lineup = with_prior(paired.lineup, calls, scale)
+    return replace(paired, lineup=lineup, scale=scale if lineup is not paired.lineup else None)
 
 
 @dataclass(frozen=True)
@@ -304,6 +318,7 @@ class _Paired:
     clock: Clock | None
     fit: BookFit
     remarks: tuple[Remark, ...] = ()
+    scale: ScalePrior | None = None
 
 
 def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: ManualOverrides) -> Review:
@@ -313,13 +328,15 @@ def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: Manua
     road = before.measured.road
     lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
     lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
-    again = _judged(_Paired(of_pass, lineup, clock, before.fit, before.remarks), crew)
+    paired = _with_scale(_Paired(of_pass, lineup, clock, before.fit, before.remarks), before.scale)
+    again = _judged(paired, crew)
     return replace(again, others=before.others)
 
 
 def judged_again(before: Review, crew: CrewProfile, parameters: Parameters) -> Review:
     """The review of the same pairs judged by other parameters, without what other passes say and nothing set by hand."""
-    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit, before.remarks), crew, parameters)
+    paired = _Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit, before.remarks, before.scale)
+    return _judged(paired, crew, parameters)
 
 
 def _pass_of(review: Review, overrides: ManualOverrides) -> _Pass:
@@ -374,6 +391,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         parts=tuple(parts),
         remarks=paired.remarks,
         yardsticks=yardsticks,
+        scale=paired.scale,
     )
 
 

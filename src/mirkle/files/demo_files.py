@@ -14,6 +14,10 @@ SOUND = "slatehook-morning.opus"
 BLOCKS, MORNING_HEARD = "slatehook-morning-blocks.vtt", "slatehook-morning-heard.json"
 # The third pass had a camera and nothing else; its calls were found in its sound.
 VIDEO, HEARD = "slatehook-third.mkv", "slatehook-third-heard.json"
+# The demo rally: three short stages by their names, one of which is driven again.
+RALLY_STAGES = {"Tarn Moor": "tarn-moor", "Cray Bank": "cray-bank", "Harbour Road": "harbour-road"}
+RALLY_NOTES, RALLY_RUN, RALLY_SECOND = "{0}-notes.txt", "{0}-first.csv.gz", "{0}-second.csv.gz"
+DRIVEN_AGAIN = "Tarn Moor"
 
 
 def demo_folder() -> Path:

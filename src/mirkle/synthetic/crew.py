@@ -90,12 +90,13 @@ def position_of(corner: TrueCorner) -> float:
     return float(1.0 + np.log(corner.radius_m / TIGHTEST_M) / np.log(PER_GRADE))
 
 
-def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.16) -> SyntheticNotes:
-    """Honest notes for the whole road: grades with a ``scatter`` in grades, distances rounded to the crew's own numbers."""
+def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.16, lefts: float = 0.0) -> SyntheticNotes:
+    """Honest notes for the whole road: grades with a ``scatter`` in grades, distances rounded to the crew's own numbers. ``lefts`` is a
+    habit: by how many grades left corners are written easier than they are."""
     notes = [WrittenNote(feature="start", gap=_called(rng, road.corners[0].from_m))]
     features = list(road.features)
     for corner, following in zip(road.corners, [*road.corners[1:], None], strict=True):
-        note = _corner_note(rng, corner, scatter)
+        note = _corner_note(rng, corner, scatter, lefts if corner.side > 0 else 0.0)
         end = following.from_m if following else road.finish_m
         inside = [f for f in features if corner.to_m < f.at_m < end]
         notes.append(note)
@@ -116,9 +117,9 @@ def _called(rng: np.random.Generator, metres: float) -> str:
     return str(min(CALLED_M, key=lambda c: abs(c - by_odometer)))
 
 
-def _corner_note(rng: np.random.Generator, corner: TrueCorner, scatter: float) -> WrittenNote:
+def _corner_note(rng: np.random.Generator, corner: TrueCorner, scatter: float, easier: float) -> WrittenNote:
     note = WrittenNote(side=corner.side, corner=corner)
-    number = int(np.clip(np.rint(position_of(corner) + rng.normal(0, scatter)), 1, 6))
+    number = int(np.clip(np.rint(position_of(corner) + easier + rng.normal(0, scatter)), 1, 6))
     note.grade = {"hairpin": "hp", "square": "sq"}.get(corner.word, str(number))
     if corner.end_radius_m != corner.radius_m:
         step = -1 if corner.end_radius_m < corner.radius_m else 1
@@ -201,6 +202,11 @@ def plant_slips(rng: np.random.Generator, book: SyntheticNotes, jumps: Sequence[
     return _Planter(rng, book, jumps).plant()
 
 
+def plant_few_slips(rng: np.random.Generator, book: SyntheticNotes) -> SyntheticNotes:
+    """The book of a short stage with two slips: a grade two too fast and a wrong side."""
+    return _Planter(rng, book, ()).plant_few()
+
+
 class _Planter:
     """Puts slips into a book, each on a note of its own with two honest notes between."""
 
@@ -231,6 +237,12 @@ class _Planter:
         self._put_in("tightens-that-does-not", "change", "tightens-unmet")
         self._put_in("length-that-is-not", "length", "length-shorter")
         self._words()
+        return self._book()
+
+    def plant_few(self) -> SyntheticNotes:
+        """Two slips, for a book that has no room for more."""
+        self._grade("grade-two-too-fast", 2, "grade-tighter")
+        self._direction()
         return self._book()
 
     def _met(self, feature: TrueFeature) -> bool:

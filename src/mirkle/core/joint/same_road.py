@@ -9,6 +9,7 @@ second is linear only about a guess.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -92,6 +93,15 @@ def road_of(here: Pass, there: Pass) -> Road:
         return "same" if _nearest(here, there) is not None or _nearest(there, here) is not None else "another"
     likeness = _turned_alike(here[0], there[0])
     return "unknown" if likeness is None else "same" if likeness > ALIKE else "another"
+
+
+def apart_m(one: Sequence[tuple[float, float]], other: Sequence[tuple[float, float]]) -> float:
+    """How far two courses lie from each other, metres, in the middle of what they are apart: latitudes and longitudes (degrees) of as many
+    places, which part each evenly. A course that runs the other way is far from this one."""
+    here, there = (np.radians(np.array(course)) for course in (one, other))
+    middle = float(np.degrees(here[:, 0].mean())), float(np.degrees(here[:, 1].mean()))
+    a, b = (np.stack(local_metres_about(lat, lon, middle)) for lat, lon in (here.T, there.T))
+    return float(np.median(np.hypot(*(a - b))))
 
 
 def _turned_alike(here: Profile, there: Profile) -> float | None:

@@ -25,17 +25,16 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     Coarse positions smear the lift, so that it says nothing there.
     """
     at = next((n.index for n in reading.notes if "finish" in n.marks), None)
-    last = next((t for t in reversed(lineup.ties) if t.bend is not None), None)
-    if at is None or last is None or last.bend is None or last.note > at:
+    last = next(((t, t.bend) for t in reversed(lineup.ties) if t.bend is not None), None)
+    noted = _noted_behind(reading.notes[last[0].note : at], lineup) if last is not None and at is not None else None
+    if last is None or noted is None:
         return profile.length_m
-    noted = _noted_behind(reading.notes[last.note : at], lineup)
-    if noted is None:
-        return profile.length_m
-    lift_m = _lift_m(profile, last.bend.to_m, coarse=coarse)
-    if last.sure < SURE and lift_m is not None:
+    tie, bend = last
+    lift_m = _lift_m(profile, bend.to_m, coarse=coarse)
+    if tie.sure < SURE and lift_m is not None:
         # A last corner that is likelier another one says nothing of the finish.
         return lift_m
-    ends = _ends(last.bend, lineup)
+    ends = _ends(bend, lineup)
     found = [_weighed(to_m + noted[0], noted[1], _lift_m(profile, to_m, coarse=coarse), likely) for to_m, likely in ends]
     return min(profile.length_m, min(found)[1])
 

@@ -19,6 +19,7 @@ from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Uncalled
+from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.messages import Called, Message
 from mirkle.core.motion.bends import Bend
@@ -70,6 +71,7 @@ _CLASSES = (
     Remark,
     Review,
     Rewording,
+    ScalePrior,
     CallTime,
     UsualLead,
     GradingScheme,
@@ -85,9 +87,11 @@ _CLASSES = (
 )
 
 
-def cache_key(materials: Iterable[SourceFile | None]) -> str:
+def cache_key(materials: Iterable[SourceFile | None], scale: ScalePrior | None = None) -> str:
     """Names a review by what it was made from and by what: other code than made it makes it again."""
     digest = hashlib.sha256(computed_by())
+    if scale is not None:
+        digest.update(scale.mean.tobytes() + scale.covariance.tobytes() + repr((scale.scatter, scale.top)).encode())
     for material in materials:
         if material is not None:
             digest.update(f"{material.kind} {material.sha256}".encode())

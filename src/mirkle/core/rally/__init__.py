@@ -1,0 +1,1 @@
+"""A rally: its itinerary, what fits before the next start, and how long the coming stage will take. Numbers and times only."""
