@@ -7,6 +7,7 @@ import pkgutil
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -17,6 +18,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QDialog, QFileDialog,
 from pytestqt.qtbot import QtBot
 
 import mirkle.gui
+from mirkle.core.rally.itinerary import Item
 from mirkle.gui import keys
 from mirkle.gui.commands import COMMANDS, PAGES, Command
 from mirkle.gui.keys import CommandWidget, FieldKeys
@@ -96,6 +98,9 @@ def no_dialogs(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
 
 def test_every_command_of_a_page_can_be_done_there(open_window: Window, no_dialogs: list[str]) -> None:
+    open_window.workspace.begin_rally("Isle Rally")
+    assert open_window.workspace.rally is not None
+    open_window.workspace.rally.set_itinerary([Item("stage", "Tarn Moor", datetime(2026, 12, 4, 9))])
     window, left = open_window, {"Compare": {"One frame forward", "One frame back"}, "Line up": set()}
     for place in PAGES:
         if place == "By eye":

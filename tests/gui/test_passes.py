@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import shutil
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -256,6 +257,24 @@ def test_what_kind_of_pass_it_was_is_kept_and_undone(open_window: Window, qtbot:
         stage.undo()
     assert open_window.stage is not None
     assert open_window.stage.project.passes()[0].day == ""
+
+
+def test_what_the_car_was_like_is_kept_and_said_where_passes_are_compared(open_window: Window, qtbot: QtBot) -> None:
+    gather = open_window.gather
+    open_window.go_to("Gather")
+    gather.car_fields["tyres"].setText("soft")
+    qtbot.keyClick(gather.car_fields["tyres"], Qt.Key.Key_Return)
+    stage = open_window.stage
+    assert stage is not None
+    first, second = stage.project.passes()[:2]
+    assert first.tyres == "soft"
+    stage.project.set_pass(replace(second, tyres="hard", fuel="30 l"))
+    open_window.go_to("Passes")
+    followed = open_window.pages.followed
+    assert followed is not None
+    qtbot.waitUntil(lambda: bool(followed.steps), timeout=60_000)
+    assert "Other tyres (soft, now hard)" in followed.counts.text()
+    assert "fuel" not in followed.counts.text(), "nobody knows what the first pass had"
 
 
 def test_the_stage_that_is_open_is_not_opened_in_its_own_way(open_window: Window) -> None:

@@ -154,7 +154,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
 
 def with_summary(path: Path) -> None:
     """The shelf knows of a stage what was kept when it was last open."""
-    from mirkle.session.shelf import keep_summary
+    from mirkle.session.stage_summary import keep_summary
 
     project = Project.open(path)
     keep_summary(ReviewedPass.of_project(project))

@@ -50,7 +50,7 @@ def begun(window: Window) -> None:
     assert window.header.stage_name.text() == "Mirkle"
     assert window.header.dangers.isHidden()
     assert window.header.passes.isHidden()
-    assert [n for n, b in window.header.place_buttons.items() if b.isEnabled()] == ["Gather"]
+    assert [n for n, b in window.header.place_buttons.items() if b.isEnabled()] == ["Rally", "Gather"]
 
 
 def files(folder: Path) -> list[Path]:

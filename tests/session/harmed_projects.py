@@ -30,7 +30,8 @@ from mirkle.session.editions import editions
 from mirkle.session.open_files import opened
 from mirkle.session.rehearsal import history
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.shelf import keep_summary, shelved
+from mirkle.session.shelf import shelved
+from mirkle.session.stage_summary import keep_summary
 from tests.core.test_passes import winding
 from tests.worlds import csv_of, recording_of_curvature
 

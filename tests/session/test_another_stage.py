@@ -135,7 +135,8 @@ def test_the_seasons_counts_can_be_put_right() -> None:
 
 
 def test_the_shelf_counts_again_what_was_decided_since(stage: ReviewedPass, tmp_path: Path) -> None:
-    from mirkle.session.shelf import keep_summary, shelved
+    from mirkle.session.shelf import shelved
+    from mirkle.session.stage_summary import keep_summary
 
     keep_summary(stage)
     path, dangers = stage.project.path, stage.book.dangers_left

@@ -26,7 +26,8 @@ from mirkle.session.import_files import take_in
 from mirkle.session.listening import can_listen, heard_of, keep_heard
 from mirkle.session.open_files import ImportResult, open_pass, opened, taken
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.shelf import NOT_MEASURED, keep_summary, shelved
+from mirkle.session.shelf import shelved
+from mirkle.session.stage_summary import NOT_MEASURED, keep_summary
 from mirkle.session.video_pass import BookAlone, VideoPass, in_one_breath
 from mirkle.session.video_watching import answered, moments_of, next_unanswered
 from mirkle.synthetic import slatehook

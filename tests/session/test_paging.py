@@ -26,6 +26,7 @@ from mirkle.session.decision_book import BOTH
 from mirkle.session.paging import LINES_A_PAGE
 from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.stage_summary import SHAPE, SHAPE_POINTS, keep_summary
 
 TEXT = "L4 60 R3 40\nR5 30\n\nL2 into\nR hp 50\ncrest 20\nL6 80\n"
 
@@ -118,21 +119,21 @@ def test_a_change_is_ticked_until_it_is_changed_again(stage: ReviewedPass) -> No
 
 
 def test_the_shelf_says_how_far_each_stage_has_come(stage: ReviewedPass) -> None:
-    shelf.keep_summary(stage)
+    keep_summary(stage)
     one = shelf.shelved(stage.project.path)
     assert (one.name, one.passes, one.dangers_left, one.opened) == ("Slatehook", 2, stage.book.dangers_left, True)
     assert one.length_m == pytest.approx(stage.review.finish_m, abs=0.1)
     danger = next(f for f in stage.findings if f.severity == "danger" and f.proposal is not None)
     stage.choose(danger)
     stage.mark(stage.book.proposal(danger).text, by=BOTH)
-    shelf.keep_summary(stage)
+    keep_summary(stage)
     told = shelf.shelved(stage.project.path)
     assert (told.dangers_left, told.to_copy) == (one.dangers_left - 1, 1)
     path, decisions = stage.project.path, stage.book.decisions
     with pytest.raises(MirkleError, match="open in another window"):
         shelf.rename(path, "Other", "")
     stage.project.close()
-    shelf.keep_summary(stage)  # too late, and no harm
+    keep_summary(stage)  # too late, and no harm
     shelf.rename(path, " Upper Slatehook ", "Island Rally")
     with pytest.raises(MirkleError, match="needs a name"):
         shelf.rename(path, "  ", "")
@@ -203,11 +204,11 @@ def test_who_warns_with_care_is_offered_care() -> None:
 
 
 def test_the_shelf_shows_each_stage_from_above(stage: ReviewedPass) -> None:
-    shelf.keep_summary(stage)
+    keep_summary(stage)
     shape = shelf.shelved(stage.project.path).shape
-    assert len(shape) == shelf.SHAPE_POINTS
+    assert len(shape) == SHAPE_POINTS
     x, y = zip(*shape, strict=True)
-    assert max(max(x) - min(x), max(y) - min(y)) == shelf.SHAPE, "as large as its box"
+    assert max(max(x) - min(x), max(y) - min(y)) == SHAPE, "as large as its box"
     plan, last = stage.review.measured.plan, int(stage.review.finish_m)
     assert (x[-1] > x[0]) is bool(plan.east_m[last] > plan.east_m[0])
     assert (y[-1] < y[0]) is bool(plan.north_m[last] > plan.north_m[0]), "north is up"

@@ -16,6 +16,8 @@ from mirkle.session import draft
 from mirkle.session.assign_files import Intake
 from mirkle.session.kept_reviews import keep_review
 from mirkle.session.open_pass import OpenPass
+from mirkle.session.paths import fresh_project_path
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Inputs, review_material
 from mirkle.session.work import Listener, Task
 from mirkle.session.workspace import HERE, Workspace
@@ -54,6 +56,8 @@ class Crew:
 
     columns_are: list[str] | None = None
     book: bool = True
+    merges: bool | None = True
+    same_stage: bool = False
     choose: Callable[[Intake], Intake | None] = lambda intake: intake
     asked: list[str] = field(default_factory=list)
 
@@ -68,6 +72,14 @@ class Crew:
     def files(self, intake: Intake) -> Intake | None:
         self.asked.append("files")
         return self.choose(intake)
+
+    def joins(self, stage: str) -> bool:
+        self.asked.append(f"is it {stage}")
+        return self.same_stage
+
+    def merge(self, copy: str, stage: str) -> bool | None:
+        self.asked.append(f"{copy} into {stage}")
+        return self.merges
 
 
 class Desk:
@@ -270,3 +282,73 @@ def test_a_change_that_can_not_be_made_is_a_fault_and_undo_takes_the_last_one_ba
     stage.book.add("hazard", 900.0, 900.0, "stones")
     assert desk.workspace.on_stage(lambda s: s.undo()) is None
     assert stage.book.additions == []
+
+
+@pytest.mark.parametrize("is_open", [True, False])
+def test_a_copy_of_a_stage_is_merged_into_it(desk: Desk, kept_stage: Path, tmp_path: Path, is_open: bool) -> None:
+    """What was decided on another computer stands beside what was decided here; where both decided, people choose."""
+    mine, copy = fresh_project_path("slatehook"), tmp_path / "from-the-other-laptop.mirkle"
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    for path in (mine, copy):
+        shutil.copy(kept_stage, path)
+    elsewhere = opened(desk, copy)
+    assert isinstance(elsewhere, ReviewedPass)
+    first, second = elsewhere.findings[:2]
+    elsewhere.book.answer(first, "keep")
+    elsewhere.book.answer(second, "keep", by="driver")
+    desk.workspace.opening.new_stage()
+    stage = opened(desk, mine)
+    stage.book.answer(next(f for f in stage.findings if f.id == first.id), "talk")
+    if not is_open:
+        desk.workspace.opening.new_stage()
+    desk.workspace.opening.take_files([copy])
+    merged = desk.workspace.stage
+    assert isinstance(merged, ReviewedPass)
+    assert (desk.crew.asked, merged.project.path) == ([f"{copy.name} into {mine.stem}"], mine)
+    assert desk.told == ["From the copy: 2 decisions. Decided differently in both: 1. Choose in ☰, Decide."]
+    assert merged.book.decisions[second.id].by == "driver"
+    (conflict,) = merged.book.conflicts
+    assert {conflict.earlier.answer, conflict.later.answer} == {"keep", "talk"}
+    assert merged.book.without_place == []
+    merged.book.settle(conflict, next(d for d in (conflict.earlier, conflict.later) if d.answer == "keep"))
+    assert (merged.book.decisions[first.id].answer, merged.book.conflicts) == ("keep", [])
+    merged.book.undo()
+    assert len(merged.book.conflicts) == 1
+
+
+def test_a_copy_that_is_not_to_be_merged_is_opened_or_left(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
+    mine, copy = fresh_project_path("slatehook"), tmp_path / "copy.mirkle"
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    for path in (mine, copy):
+        shutil.copy(kept_stage, path)
+    opened(desk, mine)
+    desk.crew.merges = None
+    desk.workspace.opening.take_files([copy])
+    assert desk.workspace.stage.project.path == mine
+    desk.crew.merges = False
+    desk.workspace.opening.take_files([copy])
+    assert desk.workspace.stage.project.path == copy
+
+
+def test_a_road_that_was_driven_before_is_known_by_its_shape(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
+    """A year later, with another book: the drive is added to the stage on the shelf, or begins a new one, as the crew says."""
+    mine = fresh_project_path("slatehook")
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(kept_stage, mine)
+    opened(desk, mine)
+    desk.workspace.opening.new_stage()
+    notes, run = (tmp_path / name for name in ("next-year.txt", "next-year.csv.gz"))
+    notes.write_bytes(NOTES.content)
+    run.write_bytes(AFTERNOON.content)
+    desk.workspace.opening.take_files([notes, run])
+    assert desk.crew.asked == ["is it Slatehook"]
+    assert desk.workspace.stage is not None
+    assert desk.workspace.stage.project.path != mine
+    second = desk.workspace.stage.project.path
+    desk.workspace.opening.new_stage()
+    second.unlink()
+    desk.crew.same_stage = True
+    desk.workspace.opening.take_files([notes, run])
+    assert desk.workspace.stage.project.path == mine
+    assert len(desk.workspace.stage.project.passes()) == 2
+    assert not second.exists()

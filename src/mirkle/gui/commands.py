@@ -16,10 +16,11 @@ from mirkle.gui.dialogs import show
 if TYPE_CHECKING:
     from mirkle.gui.window import Window
 
-Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Rehearse", "Passes", "View", "Help"]
+Group = Literal["Stage", "Rally", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Rehearse", "Passes", "View", "Help"]
 # Where a command's keys work: in the whole window, on a page, in a part of one, or in a field.
 Place = Literal[
     "window",
+    "Rally",
     "Gather",
     "Words to settle",
     "Compare",
@@ -30,13 +31,14 @@ Place = Literal[
     "Passes",
     "Typing",
     "Find",
+    "Conflicts",
     "Video window",
     "Note field",
     "Remark field",
     "By eye field",
     "Book field",
 ]
-PAGES: tuple[Place, ...] = ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye")
+PAGES: tuple[Place, ...] = ("Rally", "Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye")
 
 
 @dataclass(frozen=True)
@@ -52,6 +54,7 @@ A_STAGE = Need(lambda w: w.stage is not None, gettext_noop("Open a stage first."
 A_BOOK = Need(lambda w: w.workspace.has_book, gettext_noop("Open your notes first."))
 A_RECORDING = Need(lambda w: w.reviewed is not None, gettext_noop("This needs a recording of the pass."))
 A_VIDEO = Need(lambda w: w.workspace.has_video, gettext_noop("This needs a video of the pass."))
+A_RALLY = Need(lambda w: w.workspace.rally is not None, gettext_noop("Begin a rally first."))
 SOMETHING_DONE = Need(lambda w: bool((stage := w.workspace.with_book) and stage.book.history), gettext_noop("There is nothing to undo."))
 SOMETHING_UNDONE = Need(lambda w: bool((stage := w.workspace.with_book) and stage.book.undone), gettext_noop("There is nothing to redo."))
 # What each page needs; parts and fields belong to pages that are shown.
@@ -62,6 +65,7 @@ NEEDS: dict[Place, Need] = {
     "Rehearse": A_BOOK,
     "Book": A_BOOK,
     "Passes": A_STAGE,
+    "Rally": A_RALLY,
 }
 SHOWN_KEYS = {
     "Return": "Enter",
@@ -124,12 +128,14 @@ def _hidden(name: str, group: Group, keys: tuple[str, ...], place: Place, run: C
 NO_FINDING = gettext_noop("No finding is chosen.")
 NO_PICTURE = gettext_noop("This pass has no video.")
 NOT_HEARD = gettext_noop("No calls were found in the sound of this pass.")
+NO_ITEM = gettext_noop("Nothing of the itinerary is chosen.")
 NO_ROW = gettext_noop("No change is chosen.")
 # How many notes a page up or down is.
 PAGE_OF_NOTES = 12
 
 GROUPS: tuple[Group, ...] = (
     gettext_noop("Stage"),
+    gettext_noop("Rally"),
     gettext_noop("Go"),
     gettext_noop("Decide"),
     gettext_noop("Hear"),
@@ -141,6 +147,11 @@ GROUPS: tuple[Group, ...] = (
     gettext_noop("View"),
     gettext_noop("Help"),
 )
+
+
+def _has_item(page: Any) -> bool:
+    """Whether an item of the itinerary is chosen."""
+    return page.chosen is not None
 
 
 def _with(run: Callable[[Any, Any], object], value: object) -> Callable[[Any], object]:
@@ -189,6 +200,22 @@ COMMANDS: tuple[Command, ...] = (
     _hidden("Previous one found", "Go", ("Up",), "Find", lambda f: f.step(-1)),
     _hidden("Ten found ones on", "Go", ("PgDown",), "Find", lambda f: f.step(10)),
     _hidden("Ten found ones back", "Go", ("PgUp",), "Find", lambda f: f.step(-10)),
+    _stage("Rally", "Ctrl+0", lambda w: show.show_rally(w), "Rally"),
+    _stage("Show the demo rally", "", lambda w: w.workspace.open_demo_rally(), "Rally"),
+    _stage("Another rally…", "", lambda w: show.choose_rally(w), "Rally"),
+    Command("Open the stage", "Rally", ("Return", "Enter"), "Rally", lambda p: p.open_stage(), _has_item, NO_ITEM),
+    Command("Edit the itinerary…", "Rally", ("E",), "Rally", lambda p: p.edit()),
+    Command("Later by 5 minutes", "Rally", ("+", "="), "Rally", lambda p: p.move(5), _has_item, NO_ITEM),
+    Command("Earlier by 5 minutes", "Rally", ("-",), "Rally", lambda p: p.move(-5), _has_item, NO_ITEM),
+    Command(
+        "Cancelled, or driven after all", "Rally", ("X",), "Rally", lambda p: p.turn_cancelled(), lambda p: p.chosen is not None, NO_ITEM
+    ),
+    Command("Which stage it is…", "Rally", ("W",), "Rally", lambda p: p.ask_which(), _has_item, NO_ITEM),
+    _hidden("Next item", "Rally", ("Down", "N"), "Rally", lambda p: p.step(1)),
+    _hidden("Previous item", "Rally", ("Up", "P"), "Rally", lambda p: p.step(-1)),
+    Command("Next stage of the rally", "Rally", ("Ctrl+PgDown",), "window", lambda w: show.open_neighbour(w, 1), need=A_RALLY),
+    Command("Previous stage of the rally", "Rally", ("Ctrl+PgUp",), "window", lambda w: show.open_neighbour(w, -1), need=A_RALLY),
+    Command("The rally as one file…", "Rally", (), "window", lambda w: show.write_rally(w), need=A_RALLY),
     _stage("Gather", "Ctrl+1", lambda w: w.go_to("Gather"), "Go"),
     Command("Line up", "Go", ("Ctrl+2",), "window", lambda w: w.go_to("Line up"), need=A_RECORDING),
     Command("Compare", "Go", ("Ctrl+3",), "window", lambda w: w.go_to("Compare"), need=A_STAGE),
@@ -206,6 +233,9 @@ COMMANDS: tuple[Command, ...] = (
     Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_hazard()),
     Command("Parts that don't count…", "Decide", ("X",), "Compare", lambda c: c.parts_wanted.emit(None)),
     Command("Decisions without a place…", "Decide", (), "window", lambda w: show.show_lost_decisions(w), need=A_RECORDING),
+    Command("Decided differently in two copies…", "Decide", (), "window", lambda w: show.show_conflicts(w), need=A_STAGE),
+    _hidden("Keep the first decision", "Decide", ("1",), "Conflicts", lambda d: d.keep(0)),
+    _hidden("Keep the second decision", "Decide", ("2",), "Conflicts", lambda d: d.keep(1)),
     Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=SOMETHING_DONE),
     Command("Redo", "Decide", ("Ctrl+Shift+Z",), "window", lambda w: w.redo(), need=SOMETHING_UNDONE),
     _hidden("Write the change from the field", "Decide", ("Return", "Enter"), "Note field", lambda e: e.mark_from_field()),
@@ -302,6 +332,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("See it in Compare", "Passes", ("C",), "Passes", lambda p: p.look(), lambda p: p.step is not None, NO_ROW),
     Command("Which notes hold", "Passes", ("B",), "Passes", lambda p: p.believe(), lambda p: p.step is not None, NO_ROW),
     _hidden("Leave the correction", "Passes", ("Esc",), "Passes", lambda p: p.leave_field()),
+    _stage("Habits…", "", lambda w: show.show_habits(w), "Passes"),
     _stage("Season…", "", lambda w: show.show_season(w), "Passes"),
     Command("Road, map or video", "View", ("M",), "Compare", lambda c: c.middle.next_view()),
     Command("Zoom in", "View", ("+", "="), "Compare", lambda c: c.middle.zoom(1)),

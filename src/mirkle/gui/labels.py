@@ -52,6 +52,11 @@ def short_grade(grade: str) -> str:
     return SHORT_GRADES.get(grade, grade)
 
 
+def conflict_words(count: int) -> str:
+    """How many decisions two copies disagree on; empty where none."""
+    return tr_counted("1 decision to choose", "{0} decisions to choose", count) if count else ""
+
+
 def lost_words(count: int) -> str:
     """How many decisions have no place; empty where every one has."""
     if not count:

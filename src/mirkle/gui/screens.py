@@ -6,8 +6,11 @@ import os
 import sys
 import tempfile
 from collections.abc import Callable
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
+
+from mirkle.session.demo import demo_rally
 
 if TYPE_CHECKING:
     from PyQt6.QtWidgets import QApplication, QWidget
@@ -17,9 +20,10 @@ if TYPE_CHECKING:
 
 Grab = Callable[[str], None]
 # The guide's pictures, smaller, go with the application.
-IN_THE_GUIDE = ("first-start", "gather", "line-up", "compare-danger", "by-eye", "book", "rehearse", "passes")
+IN_THE_GUIDE = ("first-start", "gather", "line-up", "compare-danger", "by-eye", "book", "rehearse", "passes", "rally")
 GUIDE, GUIDE_PX = Path(__file__).parent.parent / "share" / "guide", 600
-KINDS = ("grade-tighter", "grade-easier", "call-late")
+KINDS = ("grade-tighter", "grade-easier")
+RALLY_DAY = datetime(2026, 12, 4, 8, 30)
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
 
@@ -84,6 +88,7 @@ def _shoot(folder: Path) -> None:
     grab("passes")
     _dialogs(window, folder)
     _by_eye(window, grab)
+    _rally(window, grab)
     window.close()
     _words(app, folder)
 
@@ -155,6 +160,20 @@ def _by_eye(window: Window, grab: Grab) -> None:
     view.play_or_stop()
     view.answer("tighter")
     grab("by-eye")
+
+
+def _rally(window: Window, grab: Grab) -> None:
+    """The demo rally, as late as its picture always shows."""
+    from mirkle.gui.pages.rally import RallyPage
+
+    window.workspace.opening.new_stage()
+    window.workspace.open_rally(demo_rally(RALLY_DAY))
+    assert window.workspace.rally is not None
+    page = RallyPage(window.workspace.rally, window.theme, lambda: RALLY_DAY + timedelta(minutes=4))
+    window.stack.addWidget(page)
+    window.stack.setCurrentWidget(page)
+    window.header.place_buttons["Rally"].setChecked(True)
+    grab("rally")
 
 
 def _line_up(window: Window, grab: Grab) -> None:

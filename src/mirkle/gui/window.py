@@ -95,7 +95,7 @@ class Window(DropWindow):
         gather.blanks_wanted.connect(self._begin_book)
         gather.settled.connect(workspace.add_crew)
         gather.limits_wanted.connect(workspace.set_limits)
-        gather.about_pass_typed.connect(lambda kind, day: workspace.on_stage(lambda s: s.tell_of_pass(kind, day)))
+        gather.about_pass_typed.connect(lambda told: workspace.on_stage(lambda s: s.tell_of_pass(**told)))
         gather.stage_wanted.connect(opening.open_project)
         gather.shelf.new_wanted.connect(opening.new_stage)
         gather.new_stage_wanted.connect(opening.take_files_as_new)
@@ -106,10 +106,13 @@ class Window(DropWindow):
         header.pass_wanted.connect(workspace.change_pass)
         header.danger_wanted.connect(self.go_to_danger)
         header.lost_wanted.connect(lambda: show.show_lost_decisions(self))
+        header.conflicts_wanted.connect(lambda: show.show_conflicts(self))
         self.status.stopped.connect(workspace.work.cancel)
         workspace.shown.connect(self._show)
         workspace.cleared.connect(self._clear)
         workspace.gathered.connect(self._show_gathered)
+        workspace.rally_opened.connect(lambda: self.pages.leave("Rally"))
+        workspace.rally_shown.connect(lambda: self.go_to("Rally"))
         workspace.failed.connect(self._show_fault)
         workspace.notice.connect(self._tell)
         workspace.changed.connect(self._show_header)
@@ -216,7 +219,10 @@ class Window(DropWindow):
 
     def go_to(self, name: str) -> None:
         """Shows one of the pages, where what it needs is there."""
-        if self.stage is None and name != "Gather" and not (name in WITH_A_BOOK and self.workspace.has_book):
+        if name == "Rally" and self.workspace.rally is None:
+            show.show_rally(self)
+            return
+        if self.stage is None and name not in ("Rally", "Gather") and not (name in WITH_A_BOOK and self.workspace.has_book):
             return
         page = self.pages.page(name)
         if page is None:

@@ -68,6 +68,13 @@ class PassPair:
         return road_of((one.profile, one.plan), (other.profile, other.plan)) != "another"
 
     @property
+    def car_changes(self) -> list[tuple[str, str, str]]:
+        """What was different about the car, where both passes say so: ``tyres``, ``fuel`` or ``setup``, before and now."""
+        one, other = self.earlier.made, self.later.made
+        said = [(what, getattr(one, what), getattr(other, what)) for what in ("tyres", "fuel", "setup")]
+        return [(what, before, now) for what, before, now in said if before and now and before.casefold() != now.casefold()]
+
+    @property
     def rows(self) -> list[Changed | Kept]:
         """What was changed and what was kept, in the order of the road."""
         return sorted([*self.found.changes, *self.found.kept], key=lambda r: r.from_m)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import secrets
 from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal, TypeVar
 
 from mirkle.core.errors import UnusableNotes
@@ -48,6 +48,14 @@ BOTH = "both"
 # What answers a finding.
 FindingDecision = NoteChange | FindingAnswer
 Kind = TypeVar("Kind", bound=Decision)
+
+
+@dataclass(frozen=True)
+class Conflict:
+    """Two decisions about one thing that were made in two copies of the stage. The ``later`` one stands until somebody settles it."""
+
+    earlier: Decision
+    later: Decision
 
 
 class DecisionBook:
@@ -129,6 +137,26 @@ class DecisionBook:
     def without_place(self) -> list[Decision]:
         """What was decided and has no place any more, the latest first: its finding is not there now, or its note reads otherwise."""
         return [self._ledger.decisions[n] for n in reversed(self._placed.lost)]
+
+    @property
+    def conflicts(self) -> list[Conflict]:
+        """Decisions of two copies of the stage that were merged and disagree, which nobody has settled yet."""
+        pairs = self._ledger.open_conflicts
+        return [Conflict(self._shown(a), self._shown(b)) for a, b in pairs if self._is_shown(a) and self._is_shown(b)]
+
+    def settle(self, conflict: Conflict, keep: Decision) -> None:
+        """Keeps one of two decisions that disagree; undo takes that back.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        other = conflict.later if keep is conflict.earlier else conflict.earlier
+        if keep.key == other.key:
+            self._decide(keep)
+        else:
+            self.take_away(other)
 
     def finding_of(self, decision: Decision) -> Finding | None:
         """The finding that a decision answers, or would answer if it still stood."""

@@ -141,8 +141,9 @@ class OpenPass:
         newest = self.project.listed("crew")[-1:]
         return [number for number, _ in newest] == ([self.crew_file.id] if self.crew_file is not None else [])
 
-    def tell_of_pass(self, kind: str, day: str) -> None:
-        """Keeps what kind of pass this was (``reconnaissance``, ``first`` or ``later``), and its day in the crew's own words.
+    def tell_of_pass(self, kind: str, day: str, *, tyres: str = "", fuel: str = "", setup: str = "") -> None:
+        """Keeps what kind of pass this was (``reconnaissance``, ``first`` or ``later``), its day, and what the car was like, in the crew's
+        own words.
 
         Raises
         ------
@@ -150,8 +151,9 @@ class OpenPass:
             It can't be kept.
         """
         before = self.pass_now()
-        if (before.kind, before.day) != (kind, day):
-            self.this_pass = self.book.set_pass(replace(before, kind=kind, day=day))
+        now = replace(before, kind=kind, day=day, tyres=tyres, fuel=fuel, setup=setup)
+        if now != before:
+            self.this_pass = self.book.set_pass(now)
 
     def set_calls(self, calls: SourceFile) -> None:
         """Keeps other words for this pass; opening it again takes them in.

@@ -11,14 +11,19 @@ from mirkle.core.lineup.blanks import blank_book
 from mirkle.core.messages import message
 from mirkle.core.progress import Progress
 from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.project.merge import Merged
 from mirkle.files.project.project import SUFFIX, Project, SourceFile
+from mirkle.files.rally_file import SUFFIX as RALLY_SUFFIX
 from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.session import demo, draft, recent_stages, settings
 from mirkle.session.assign_files import Intake, take_in_all
+from mirkle.session.copies import copied_stage, merge_copy, merged_words
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
+from mirkle.session.known_roads import driven_before
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
+from mirkle.session.rally_copies import CameBack, is_packed_rally, take_folder, unpack
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, inputs_of
 
@@ -37,6 +42,12 @@ class Questions(Protocol):
 
     def files(self, intake: Intake) -> Intake | None:
         """Where each file belongs; ``None`` where they are not taken in."""
+
+    def joins(self, stage: str) -> bool:
+        """Whether a new recording of the road of a stage on the shelf becomes a pass of that stage, rather than a new one."""
+
+    def merge(self, copy: str, stage: str) -> bool | None:
+        """Whether a file that is a copy of a stage is merged into it, or opened as it is; ``None`` where neither."""
 
 
 class Opening:
@@ -90,6 +101,56 @@ class Opening:
                 path.stem, lambda: self._work.start(lambda progress: opened(path, progress), self._show_opened), key=f"open {path}"
             )
 
+    def _take_rally(self, path: Path) -> None:
+        """Merges what another computer made of a rally into what is here, and opens it; the stage that is open is put away first."""
+
+        def take(_progress: Progress) -> CameBack:
+            return unpack(path) if path.suffix == ".zip" else take_folder(path.parent, path)
+
+        def show(came: CameBack) -> None:
+            self.workspace.open_rally(came.rally)
+            self.workspace.rally_shown.emit()
+            self.workspace.notice.emit(came.words)
+
+        def begin() -> None:
+            self._begin_anew()
+            self._work.start(take, show)
+
+        self._work.when_free(path.stem, begin, key=f"rally {path}")
+
+    def _open_or_merge(self, path: Path) -> None:
+        """Opens a saved stage; a copy of one that is here may be merged into it."""
+        open_stage = self.workspace.stage
+        mine = copied_stage(path, open_stage.project.path if open_stage is not None else None) if path.is_file() else None
+        answer = self._questions.merge(path.name, mine.stem) if mine is not None else False
+        if mine is None or answer is False:
+            self.open_project(path)
+        elif answer:
+            self._work.when_free(message("Merge"), lambda: self._merge(mine, path), key=f"merge {path}")
+
+    def _merge(self, mine: Path, copy: Path) -> None:
+        """Merges a copy, and opens the stage with what came; the one that is open is kept until then."""
+        stage = self.workspace.stage
+        if stage is not None and _same_file(mine, stage.project.path):
+            project, pass_id, known = stage.project, stage.this_pass.id, stage.measurements
+        else:
+            project, pass_id, known = Project.open(mine), None, None
+
+        def merged(progress: Progress) -> tuple[OpenPass, Merged]:
+            try:
+                came = merge_copy(project, copy)
+                return open_pass(project, pass_id, known, progress), came
+            except BaseException:
+                if known is None:
+                    project.close()
+                raise
+
+        def show(done: tuple[OpenPass, Merged]) -> None:
+            self.workspace.show(done[0])
+            self.workspace.notice.emit(merged_words(done[1]))
+
+        self._work.start(merged, show)
+
     def _show_opened(self, found: OpenPass | ImportResult) -> None:
         if isinstance(found, ImportResult):
             self._took(found)
@@ -98,9 +159,13 @@ class Opening:
 
     def take_files(self, paths: list[Path]) -> None:
         """Takes files in: a saved stage is opened, notes and recordings are put together to a new one, or join the one that is open."""
+        rallies = [p for p in paths if p.suffix == RALLY_SUFFIX or (p.suffix == ".zip" and is_packed_rally(p))]
+        if rallies:
+            self._take_rally(rallies[0])
+            paths = [p for p in paths if p not in rallies]
         saved = [p for p in paths if p.suffix == SUFFIX]
         if saved:
-            self.open_project(saved[0])
+            self._open_or_merge(saved[0])
             left = [p.name for p in paths if p != saved[0]]
             if left:
                 self.workspace.notice.emit(
@@ -176,6 +241,8 @@ class Opening:
                 self.book_alone.book.changed.connect(self.workspace.changed.emit)
         if stage is not None:
             self.waiting = []
+            if self._joins_a_known_stage(stage):
+                return
             # First what each file was taken for; Enter goes on.
             self.workspace.show(stage, "Line up" if isinstance(stage, ReviewedPass) and not stage.review.fit.belongs else "Gather")
             return
@@ -186,6 +253,25 @@ class Opening:
             missing = fault
         self.workspace.gathered.emit(result, missing)
         self.workspace.changed.emit()
+
+    def _joins_a_known_stage(self, stage: OpenPass) -> bool:
+        """Asks whether a new stage is a pass of one that was driven before, and opens that one with the files instead; whether it does."""
+        before = driven_before(stage) if isinstance(stage, ReviewedPass) and self._taking else None
+        if before is None or not self._questions.joins(before.name):
+            return False
+        paths, path = self._taking, stage.project.path
+        # What was just made of the files holds nothing else.
+        stage.project.close()
+        path.unlink(missing_ok=True)
+        self._work.when_free(before.name, lambda: self._open_with(before.path, paths), first=True)
+        return True
+
+    def _open_with(self, path: Path, files: list[Path]) -> None:
+        def show(found: OpenPass | ImportResult) -> None:
+            self._show_opened(found)
+            self._work.when_free(", ".join(p.name for p in files), lambda: self._take(files))
+
+        self._work.start(lambda progress: opened(path, progress), show)
 
     def _ask_where(self, intake: Intake, files: list[ImportedFile]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""

@@ -12,6 +12,7 @@ from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.project.project import Project, SourceFile
+from mirkle.session.crew_records import scale_for
 from mirkle.session.parsed_files import reading_of, speech_of
 from mirkle.session.reviewing import Inputs
 
@@ -75,7 +76,8 @@ def inputs_of_pass(project: Project, made: Pass) -> Inputs:
     if notes is None and calls is None:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     others = [project.material(p.run) for p in project.passes() if p.id != made.id]
-    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.overrides), tuple(o for o in others if o is not None))
+    beside = tuple(o for o in others if o is not None)
+    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.overrides), beside, scale_for(project))
 
 
 def same_edition(project: Project, of_pass: int) -> frozenset[int]:

@@ -10,6 +10,7 @@ from mirkle.core.joint.agreement import with_other_passes
 from mirkle.core.joint.joint_alignment import AlignedPass
 from mirkle.core.joint.same_road import road_of, same_road
 from mirkle.core.judging.other_pass import Witness
+from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.messages import message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
@@ -27,7 +28,8 @@ from mirkle.session.parsed_files import crew_of, forget_recording, reading_of, r
 
 @dataclass(frozen=True)
 class Inputs:
-    """What one review is made from; either the notes or the calls may be missing, not both."""
+    """What one review is made from; either the notes or the calls may be missing, not both. ``scale`` is what is known of the crew's scale
+    from its other stages."""
 
     run: SourceFile
     notes: SourceFile | None = None
@@ -35,6 +37,7 @@ class Inputs:
     crew: SourceFile | None = None
     overrides: SourceFile | None = None
     others: tuple[SourceFile, ...] = ()
+    scale: ScalePrior | None = None
 
     @property
     def files(self) -> tuple[SourceFile, ...]:
@@ -110,12 +113,12 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     for other in inputs.others:
         progress(message("Reviewing {0}", other.name), 0.5)
         driven = measurements.of(other, None, silent)
-        alone = review_run(driven, CrewNotes(reading, crew))
+        alone = review_run(driven, CrewNotes(reading, crew, scale=inputs.scale))
         reviewed.append(alone)
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
             paired.append(AlignedPass(driven.profile, alone.lineup, road))
-    review = review_run(measured, CrewNotes(reading, crew, speech), overrides=overrides, passes=paired, progress=progress)
+    review = review_run(measured, CrewNotes(reading, crew, speech, inputs.scale), overrides=overrides, passes=paired, progress=progress)
     others = []
     for alone in reviewed:
         driven = alone.measured

@@ -4,25 +4,31 @@ from __future__ import annotations
 
 import json
 from contextlib import closing, suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
-
-import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SUFFIX, Project, glance
 from mirkle.session import recent_stages
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
 from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import ReviewedPass
-
-_SUMMARY = "summary"
-# How large the box of a stage's small map is, and of how many points it is made.
-SHAPE, SHAPE_POINTS = 100, 60
-NOT_MEASURED, NOT_KNOWN = -1, -2
+from mirkle.session.stage_summary import (
+    LONGEST_LINE,
+    LONGEST_M,
+    MOST,
+    NOT_KNOWN,
+    SHAPE,
+    SHAPE_POINTS,
+    SUMMARY,
+    StageWork,
+    course_in,
+    keep_summary,
+    summary_of,
+    work_in,
+)
 
 
 @dataclass(frozen=True)
@@ -44,6 +50,11 @@ class Shelved:
     readable: bool = True
     # The line from above in a box of SHAPE by SHAPE, right and down; empty where none was measured.
     shape: tuple[tuple[int, int], ...] = ()
+    # Which stage it is, in every copy of its file.
+    identity: str = ""
+    # Places along its road, degrees; empty where none is known.
+    course: tuple[tuple[float, float], ...] = ()
+    work: StageWork = field(default_factory=StageWork)
 
 
 def shelf() -> list[Shelved]:
@@ -74,7 +85,7 @@ def shelved(path: Path) -> Shelved:
     counted, it is counted again."""
     try:
         about, last = glance(path)
-        summary = json.loads(about.get(_SUMMARY, "{}"))
+        summary = json.loads(about.get(SUMMARY, "{}"))
         if summary and summary.get("log", last) != last:
             summary = _counted_again(path) or summary | {"dangers_left": NOT_KNOWN, "to_copy": 0}
         return _of_summary(path, about, summary)
@@ -91,27 +102,15 @@ def _of_summary(path: Path, about: dict[str, str], summary: dict[str, Any]) -> S
     name, event, car = (_line(about.get(key, "")) for key in ("name", "event", "car"))
     day = _line(summary.get("day", ""))
     shape = _shape_in(summary.get("shape", ()))
-    return Shelved(path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary), shape=shape)
+    identity = _line(about.get("id", ""))
+    known = (name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy)
+    return Shelved(path, *known, opened=bool(summary), shape=shape, identity=identity, course=course_in(summary), work=work_in(summary))
 
 
 def _shape_in(kept: Any) -> tuple[tuple[int, int], ...]:
     """The small map that a file holds; none where that is no line in its box."""
     points = [(int(x), int(y)) for x, y in kept] if isinstance(kept, list) and len(kept) <= SHAPE_POINTS else []
     return tuple(points) if all(0 <= x <= SHAPE and 0 <= y <= SHAPE for x, y in points) else ()
-
-
-def _shape_of(stage: ReviewedPass) -> list[tuple[int, int]]:
-    """The driven line from above, evenly thinned out, north up."""
-    plan, last = stage.review.measured.plan, int(stage.review.finish_m)
-    at = np.linspace(0, min(last, len(plan.east_m) - 1), SHAPE_POINTS).astype(int)
-    right, down = plan.east_m[at], -plan.north_m[at]
-    size = max(float(np.ptp(right)), float(np.ptp(down)), 1.0)
-    x, y = (np.rint(SHAPE * (0.5 + (v - 0.5 * (v.min() + v.max())) / size)).astype(int) for v in (right, down))
-    return list(zip(x.tolist(), y.tolist(), strict=True))
-
-
-# No stage is longer, has as many of anything, or a name as long.
-LONGEST_M, MOST, LONGEST_LINE = 1_000_000.0, 100_000, 200
 
 
 def _line(text: object) -> str:
@@ -130,45 +129,7 @@ def _counted_again(path: Path) -> dict[str, Any] | None:
             return None
         stage = ReviewedPass(project, review, inputs, made)
         keep_summary(stage)
-        return _summary_of(stage)
-
-
-def _summary_of(stage: OpenPass) -> dict[str, Any]:
-    passes = stage.project.passes()
-    measured: dict[str, Any] = {"length_m": 0.0, "dangers_left": NOT_MEASURED, "shape": []}
-    if isinstance(stage, ReviewedPass):
-        measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left, "shape": _shape_of(stage)}
-    elif any(p.run is not None for p in passes):
-        # A pass with a camera only says nothing of what the recorded ones found.
-        before = _before(stage.project)
-        measured = {key: before.get(key, [] if key == "shape" else NOT_KNOWN) for key in measured}
-    return {
-        "day": next((p.day for p in reversed(passes) if p.day), ""),
-        "passes": sum(p.run is not None or p.media is not None for p in passes),
-        "to_copy": len(stage.book.to_copy),
-        "log": stage.project.last_entry,
-        **measured,
-    }
-
-
-def keep_summary(stage: OpenPass) -> None:
-    """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
-    try:
-        # What a newer program keeps there besides stays.
-        summary = json.dumps(_before(stage.project) | _summary_of(stage))
-        if not stage.project.read_only and stage.project.info(_SUMMARY) != summary:
-            stage.project.set_info(_SUMMARY, summary)
-    except MirkleError:
-        return
-
-
-def _before(project: Project) -> dict[str, Any]:
-    """The summary that is kept by now."""
-    try:
-        kept = json.loads(project.info(_SUMMARY) or "{}")
-        return kept if isinstance(kept, dict) else {}
-    except (ValueError, RecursionError):
-        return {}
+        return summary_of(stage)
 
 
 def rename(path: Path, name: str, event: str, car: str = "") -> None:

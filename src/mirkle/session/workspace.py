@@ -9,22 +9,30 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
+from datetime import datetime
+from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.parts import Part
 from mirkle.core.messages import Message, message
 from mirkle.core.overrides import ManualOverrides, hand_parts
 from mirkle.core.progress import Progress
+from mirkle.files.crew_record import CrewRecord
 from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.session import recent_stages, season
-from mirkle.session.open_files import open_pass
+from mirkle.session.crew_gathering import gather
+from mirkle.session.crew_records import chosen_crew
+from mirkle.session.demo import demo_rally
+from mirkle.session.open_files import ImportResult, open_pass, opened
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.opening import Opening, Questions
 from mirkle.session.playback_clock import has_video
+from mirkle.session.rally import Rally, known_rallies, neighbour
+from mirkle.session.rally_copies import pack
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.shelf import keep_summary
 from mirkle.session.signal import Signal
+from mirkle.session.stage_summary import keep_summary
 from mirkle.session.work import Runner, Work
 
 
@@ -32,7 +40,8 @@ class Workspace:
     """Opens and changes stages. ``shown`` carries the pass that is open now and the page to show it on (``""``: the page that fits);
     ``cleared`` says that nothing is open; ``gathered`` carries the :class:`ImportResult` of files that wait and what is still missing;
     ``failed`` a fault, and ``notice`` a sentence; ``changed`` says that other commands can be done now; ``followed`` carries the pairs
-    of passes that were compared, with their counts.
+    of passes that were compared, with their counts; ``rally_opened`` says that another rally is open, ``rally_shown`` that its page is
+    wanted.
     """
 
     def __init__(self, run: Runner, questions: Questions) -> None:
@@ -41,6 +50,8 @@ class Workspace:
         self.work = Work(run)
         self.work.refused.connect(self._refused)
         self.stage: OpenPass | None = None
+        self.rally_opened, self.rally_shown = Signal(), Signal()
+        self.rally: Rally | None = None
         self.has_video = False
         self.opening = Opening(self, questions)
         self._followed_at: tuple[object, ...] = ()
@@ -59,6 +70,65 @@ class Workspace:
     def has_book(self) -> bool:
         """Whether there is a book, with or without a recording."""
         return self.with_book is not None
+
+    # The rally
+
+    def known_rallies(self) -> list[tuple[Path, str]]:
+        """The rallies in the folder of stages with their names, the latest first."""
+        return known_rallies()
+
+    def open_last_rally(self) -> bool:
+        """Opens the rally that was open last; whether there is one."""
+        known = self.known_rallies()
+        if known:
+            self.open_rally(known[0][0])
+        return self.rally is not None
+
+    def open_rally(self, path: Path) -> None:
+        """Opens a rally."""
+        self._open_rally(lambda: Rally.open(path))
+
+    def begin_rally(self, name: str) -> None:
+        """Begins a rally of a name."""
+        self._open_rally(lambda: Rally.create(name))
+
+    def open_demo_rally(self) -> None:
+        """Opens the demo rally, made on the first call."""
+
+        def show(path: Path) -> None:
+            self.open_rally(path)
+            self.rally_shown.emit()
+
+        self.work.when_free(
+            message("Show the demo rally"), lambda: self.work.start(lambda progress: demo_rally(datetime.now(), progress), show)
+        )
+
+    def _open_rally(self, make: Callable[[], Rally]) -> None:
+        try:
+            self.rally = make()
+        except MirkleError as fault:
+            self.failed.emit(fault)
+            return
+        self.rally_opened.emit()
+        self.changed.emit()
+
+    def neighbour(self, by: int) -> Path | None:
+        """The next stage of the rally that has a file, or the one before; ``None`` where there is none."""
+        if self.rally is None:
+            return None
+        return neighbour(self.rally, self.stage.project.path if self.stage is not None else None, by)
+
+    def write_rally(self, path: Path) -> None:
+        """Writes the rally with all its stages as one file, for another computer."""
+        rally, stage = self.rally, self.stage
+        if rally is None:
+            return
+        if stage is not None:
+            keep_summary(stage)
+        name = message("The rally as one file")
+        self.work.when_free(
+            name, lambda: self.work.start(lambda _: pack(rally, path), lambda _: self.notice.emit(message("Written: {0}", str(path))))
+        )
 
     def change_pass(self, wanted: int, then: Callable[[OpenPass], object] | None = None) -> None:
         """Opens another pass of the stage; the file stays open and locked."""
@@ -89,6 +159,8 @@ class Workspace:
         stage.book.reload()
         recent_stages.remember(stage.project.path)
         keep_summary(stage)
+        if isinstance(stage, ReviewedPass):
+            gather(stage)
         self._followed_at = ()
         stage.book.changed.connect(self.changed.emit)
         stage.reviewed.connect(self.changed.emit)
@@ -240,6 +312,30 @@ class Workspace:
 
         self.change_pass(pass_id, show)
 
+    def look_at_note(self, path: Path, note: int) -> None:
+        """Shows a note of a saved stage in Compare."""
+        stage = self.stage
+        if stage is not None and stage.project.path == path:
+            stage.choose_note(min(note, len(stage.notes) - 1))
+            self.shown.emit(stage, "Compare")
+            return
+
+        def show(found: OpenPass | ImportResult) -> None:
+            if isinstance(found, OpenPass) and self.show(found):
+                found.choose_note(min(note, len(found.notes) - 1))
+
+        self.work.when_free(path.stem, lambda: self.work.start(lambda progress: opened(path, progress), show), key=f"open {path}")
+
+    def crew_chosen(self, before: CrewRecord | None) -> None:
+        """Reviews the open pass again where another crew was chosen, or its profile is used now or no longer; and gathers from it."""
+        stage, now = self.reviewed, chosen_crew()
+        if stage is None:
+            return
+        if _judged_by(before) != _judged_by(now):
+            self.redo_review(stage)
+        elif now is not None:
+            gather(stage)
+
     # What goes wrong
 
     def still(self, stage: OpenPass) -> Callable[[], bool]:
@@ -266,6 +362,11 @@ class Workspace:
 
 # Where one is already.
 HERE = "here"
+
+
+def _judged_by(record: CrewRecord | None) -> str:
+    """The crew whose profile reviews use; empty where none."""
+    return record.name if record is not None and record.used else ""
 
 
 def _passes_of(stage: OpenPass) -> tuple[object, ...]:

@@ -36,3 +36,14 @@ class DialogQuestions:
 
         dialog = IntakeDialog(intake, self.theme, self._window)
         return dialog.intake if dialog.exec() else None
+
+    def joins(self, stage: str) -> bool:
+        """Whether a new recording of the road of a stage on the shelf becomes a pass of that stage, rather than a new one."""
+        question = tr("This is the road of your stage “{0}”. Its notes, decisions and conditions are there.", stage)
+        return ask(self._window, question, {"yes": tr("Add it as a pass of “{0}”", stage), "no": tr("Begin a new stage")}) == "yes"
+
+    def merge(self, copy: str, stage: str) -> bool | None:
+        """Whether a file that is a copy of a stage is merged into it, or opened as it is; ``None`` where neither."""
+        question = tr("“{0}” is a copy of your stage “{1}”. Merging adds what was decided in the copy; nothing is lost.", copy, stage)
+        answers = {"merge": tr("Merge it"), "open": tr("Open the copy"), "back": tr("Back")}
+        return {"merge": True, "open": False}.get(ask(self._window, question, answers))

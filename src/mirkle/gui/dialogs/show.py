@@ -2,9 +2,16 @@
 
 from __future__ import annotations
 
+from datetime import date
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from mirkle.session.shelf import keep_summary
+from PyQt6.QtWidgets import QFileDialog
+
+from mirkle.gui.translation import tr
+from mirkle.session import crew_records
+from mirkle.session.shelf import shelf, shelved
+from mirkle.session.stage_summary import keep_summary
 
 if TYPE_CHECKING:
     from mirkle.gui.window import Window
@@ -54,6 +61,73 @@ def show_lost_decisions(window: Window) -> None:
         LostDecisionsDialog(window.reviewed, window).exec()
 
 
+def show_conflicts(window: Window) -> None:
+    """Decisions of two copies of the stage that disagree, to choose between."""
+    if window.stage is not None:
+        from mirkle.gui.pages.conflicts import ConflictsDialog
+
+        ConflictsDialog(window.stage, window).exec()
+
+
+def show_rally(window: Window) -> None:
+    """The rally that is open, the last one, or a new one."""
+    if window.workspace.rally is None and not window.workspace.open_last_rally():
+        choose_rally(window)
+    if window.workspace.rally is not None:
+        window.go_to("Rally")
+
+
+def choose_rally(window: Window) -> None:
+    """Another rally, or a new one."""
+    from mirkle.gui.dialogs.choose import choose_or_name
+
+    rallies = {str(path): name for path, name in window.workspace.known_rallies()}
+    chosen, fresh = choose_or_name(window, tr("Your rallies"), tr("Or a new one, by its name"), rallies)
+    if chosen:
+        window.workspace.open_rally(Path(chosen))
+    elif fresh:
+        window.workspace.begin_rally(fresh)
+    if (chosen or fresh) and window.workspace.rally is not None:
+        window.go_to("Rally")
+
+
+def type_itinerary(window: Window) -> None:
+    """The itinerary of the rally, to be typed."""
+    from mirkle.gui.dialogs.itinerary import ItineraryDialog
+
+    if window.workspace.rally is not None:
+        ItineraryDialog(window.workspace.rally, date.today(), window).exec()
+
+
+def choose_stage(window: Window, name: str) -> None:
+    """Which stage of the shelf a stage of the itinerary is."""
+    from mirkle.gui.dialogs.choose import choose_or_name
+
+    rally = window.workspace.rally
+    stages = {str(one.path): one.name for one in shelf() if one.identity}
+    chosen, _ = choose_or_name(window, tr("Which of your stages is “{0}”?", name), "", stages)
+    if rally is not None and chosen:
+        rally.assign(name, shelved(Path(chosen)))
+
+
+def open_neighbour(window: Window, by: int) -> None:
+    """Opens the next stage of the rally that has a file, or the one before."""
+    path = window.workspace.neighbour(by)
+    if path is not None:
+        window.workspace.opening.open_project(path)
+    else:
+        window.status.tell(tr("There is no other stage in that direction."))
+
+
+def write_rally(window: Window) -> None:
+    """The rally with all its stages as one file, for another computer."""
+    rally = window.workspace.rally
+    if rally is not None:
+        name, _ = QFileDialog.getSaveFileName(window, tr("The rally as one file"), f"{rally.name}.zip", "(*.zip)")
+        if name:
+            window.workspace.write_rally(Path(name))
+
+
 def show_season(window: Window) -> None:
     """How the changes of each stage turned out, and which stages count."""
     from mirkle.gui.pages.season import SeasonDialog
@@ -62,6 +136,17 @@ def show_season(window: Window) -> None:
     window.workspace.forget_passes()
     if window.header.place == "Passes":
         window.workspace.follow()
+
+
+def show_habits(window: Window) -> None:
+    """Where the crew's notes differ from the road systematically, and its profile."""
+    from mirkle.gui.pages.habits import HabitsDialog
+
+    dialog = HabitsDialog(window.theme, window)
+    dialog.place_wanted.connect(window.workspace.look_at_note)
+    before = crew_records.chosen_crew()
+    dialog.exec()
+    window.workspace.crew_chosen(before)
 
 
 def find(window: Window) -> None:

@@ -206,7 +206,7 @@ class Passes(CommandWidget):
             )
             return
         self.heading.setText(tr("Was the change right? {0} against {1}", step.later.name, step.earlier.name))
-        self.counts.setText(" ".join([_counts(step), *_of_season(self._season, len(step.found.changes))]))
+        self.counts.setText(" ".join([_counts(step), *_of_the_car(step), *_of_season(self._season, len(step.found.changes))]))
         for row in step.rows:
             item = QListWidgetItem()
             item.setData(ROW, row)
@@ -305,6 +305,18 @@ def _verdict(row: Changed | Kept) -> str:
         return KEPT_UNCALLED_WORDS[row.verdict]
     about_speed = kind.aspect == "grade" and kind.drawing == "grades"
     return (KEPT_WORDS if about_speed else KEPT_OTHER_WORDS)[row.verdict]
+
+
+CAR_CHANGED = {
+    "tyres": gettext_noop("Other tyres ({0}, now {1}): the seconds are not only the notes'."),
+    "fuel": gettext_noop("Another load of fuel ({0}, now {1}): the seconds are not only the notes'."),
+    "setup": gettext_noop("Another set-up ({0}, now {1}): the seconds are not only the notes'."),
+}
+
+
+def _of_the_car(step: PassPair) -> list[str]:
+    """What was different about the car on the two passes."""
+    return [tr(CAR_CHANGED[what], before, now) for what, before, now in step.car_changes]
 
 
 def _of_season(season: Mapping[str, int], here: int) -> list[str]:

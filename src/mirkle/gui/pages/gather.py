@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
@@ -50,6 +51,7 @@ FILTER = (
 
 
 PASS_WORDS = {"reconnaissance": gettext_noop("reconnaissance"), "first": gettext_noop("first pass"), "later": gettext_noop("later pass")}
+CAR_WORDS = {"tyres": gettext_noop("tyres"), "fuel": gettext_noop("fuel"), "setup": gettext_noop("set-up")}
 HABIT_NAMES = {"order": gettext_noop("what comes first"), "sense": gettext_noop("which way the grades run")}
 HABITS = {"order": ORDERS, "sense": SENSES}
 HABIT_WORDS = {
@@ -89,7 +91,7 @@ class Gather(CommandWidget):
     """Emits ``files_given`` and ``new_stage_wanted`` with paths, ``demo_wanted`` and ``typing_wanted``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
-    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day;
+    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` its kind, day and car;
     ``stage_wanted`` a recent stage's file; ``hear_wanted`` a moment of the words' clock to be heard; ``compare_wanted`` when all was taken
     for the right thing.
     """
@@ -101,7 +103,7 @@ class Gather(CommandWidget):
     blanks_wanted = pyqtSignal()
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
-    about_pass_typed = pyqtSignal(str, str)
+    about_pass_typed = pyqtSignal(object)
     stage_wanted = pyqtSignal(object)
     new_stage_wanted = pyqtSignal(list)
     hear_wanted = pyqtSignal(float)
@@ -137,6 +139,7 @@ class Gather(CommandWidget):
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
         self.kind_box, self.day_field = ChoiceBox(), QLineEdit()
+        self.car_fields = {name: QLineEdit() for name in CAR_WORDS}
         self.about_pass = self._about_pass_row()
         self.limits = self._limits_row()
         self.drives = QWidget()
@@ -172,10 +175,30 @@ class Gather(CommandWidget):
         self.day_field.editingFinished.connect(self._about_pass_told)
         column.addWidget(self.kind_box)
         column.addWidget(self.day_field)
-        return row
+        both = QWidget()
+        rows = QVBoxLayout(both)
+        rows.setContentsMargins(0, 0, 0, 0)
+        car, column = _headed(tr("The car"))
+        rows.addWidget(row)
+        rows.addWidget(car)
+        for name, field in self.car_fields.items():
+            field.setObjectName("quiet")
+            field.setAccessibleName(tr(CAR_WORDS[name]))
+            field.setPlaceholderText(tr(CAR_WORDS[name]))
+            field.editingFinished.connect(self._about_pass_told)
+            column.addWidget(field)
+        return both
 
     def _about_pass_told(self) -> None:
-        self.about_pass_typed.emit(self.kind_box.currentData(), self.day_field.text().strip())
+        car = {name: field.text().strip() for name, field in self.car_fields.items()}
+        self.about_pass_typed.emit({"kind": self.kind_box.currentData(), "day": self.day_field.text().strip(), **car})
+
+    def _show_about_pass(self, made: Pass) -> None:
+        self.about_pass.show()
+        self.kind_box.setCurrentIndex(max(self.kind_box.findData(made.kind), 0))
+        self.day_field.setText(made.day)
+        for name, field in self.car_fields.items():
+            field.setText(getattr(made, name))
 
     def _limits_row(self) -> QWidget:
         """Two fields in which the crew sets right when the car left the start and passed the finish."""
@@ -377,9 +400,7 @@ class Gather(CommandWidget):
                 "recording here at any time to measure it as well."
             )
         )
-        self.about_pass.show()
-        self.kind_box.setCurrentIndex(max(self.kind_box.findData(filmed.this_pass.kind), 0))
-        self.day_field.setText(filmed.this_pass.day)
+        self._show_about_pass(filmed.this_pass)
         self._show_rows(filmed_rows(filmed))
 
     def fill(self) -> None:
@@ -415,9 +436,7 @@ class Gather(CommandWidget):
             tr("{0}. Drop another pass, words or sound here to add them. Mirkle asks where something is not clear.", stage.run.name)
         )
         self.limits.show()
-        self.about_pass.show()
-        self.kind_box.setCurrentIndex(max(self.kind_box.findData(stage.this_pass.kind), 0))
-        self.day_field.setText(stage.this_pass.day)
+        self._show_about_pass(stage.this_pass)
         self._show_drives(review)
         self._found_limits = ((review.measured.drive.start_s, stage.overrides.start_s), (review.finish_s, stage.overrides.finish_s))
         for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):

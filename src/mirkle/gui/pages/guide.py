@@ -15,7 +15,7 @@ from mirkle.gui.translation import spoken, tr
 
 KEYS = "<!-- keys -->"
 # The guide's sections in their order, by the page of the window that each is about; the last two are about none.
-SECTIONS = ("", "Gather", "Line up", "Compare", "By eye", "Book", "Rehearse", "Passes", "keys", "cautions")
+SECTIONS = ("", "Gather", "Line up", "Compare", "By eye", "Book", "Rehearse", "Passes", "Rally", "keys", "cautions")
 LIST_PX = 220
 
 

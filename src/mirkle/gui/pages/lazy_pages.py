@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from mirkle.gui.pages.followup import Passes
     from mirkle.gui.pages.lineup import LineUp
     from mirkle.gui.pages.notebook import NotebookPage
+    from mirkle.gui.pages.rally import RallyPage
     from mirkle.gui.pages.rehearse import RehearseView
     from mirkle.gui.pages.typing import TypingView
     from mirkle.gui.theme import Theme
@@ -36,6 +37,7 @@ class Pages:
     def page(self, name: str) -> QWidget | None:
         """The page of that name; Compare is by eye where nothing was measured."""
         pages: dict[str, Callable[[], QWidget | None]] = {
+            "Rally": lambda: self.rally,
             "Gather": lambda: self._window.gather,
             "Line up": lambda: self.line_up,
             "By eye": lambda: self.watch,
@@ -58,12 +60,27 @@ class Pages:
             page.set_theme(theme)  # type: ignore[attr-defined]
 
     def leave(self, *names: str) -> None:
-        """Takes some pages away, or all but the typed book, which is nobody's stage yet."""
-        for name in names or [name for name in self._made if name != "Typing"]:
+        """Takes some pages away, or all that belong to the stage: the rally and the typed book stay."""
+        for name in names or [name for name in self._made if name not in ("Typing", "Rally")]:
             widget = self._made.pop(name, None)
             if widget is not None:
                 self._stack.removeWidget(widget)
                 widget.deleteLater()
+
+    @property
+    def rally(self) -> RallyPage | None:
+        """The rally, where one is open."""
+        return self._get("Rally", self._make_rally) if self._workspace.rally is not None else None
+
+    def _make_rally(self) -> RallyPage:
+        from mirkle.gui.pages.rally import RallyPage
+
+        assert self._workspace.rally is not None
+        made = RallyPage(self._workspace.rally, self._window.theme)
+        made.stage_wanted.connect(self._workspace.opening.open_project)
+        made.itinerary_wanted.connect(lambda: show.type_itinerary(self._window))
+        made.which_wanted.connect(lambda name: show.choose_stage(self._window, name))
+        return made
 
     @property
     def compare(self) -> Compare | None:

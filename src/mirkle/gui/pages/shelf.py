@@ -13,12 +13,13 @@ from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ask, button, label, wrap_items, wrapped
 from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import recent_stages, shelf
-from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, SHAPE, Shelved
+from mirkle.session.shelf import Shelved
+from mirkle.session.stage_summary import NOT_KNOWN, NOT_MEASURED, SHAPE
 
 ROW_PX, MOST_ROWS, MAP_PX = 50, 5, 38
 
 
-def _small_map(shape: Sequence[tuple[int, int]], palette: QPalette) -> QIcon:
+def small_map(shape: Sequence[tuple[int, int]], palette: QPalette) -> QIcon:
     """A stage from above, small enough for a row of the list; empty where it was never measured, so that all names stand in line."""
     picture = QPixmap(2 * MAP_PX, 2 * MAP_PX)
     picture.fill(Qt.GlobalColor.transparent)
@@ -82,7 +83,7 @@ class ShelfView(QWidget):
         for one in self._stages:
             item = QListWidgetItem(f"{_heading(one)}\n{_told(one)}")
             item.setToolTip(str(one.path))
-            item.setIcon(_small_map(one.shape, self.palette()))
+            item.setIcon(small_map(one.shape, self.palette()))
             self.list.addItem(item)
         self.list.setMinimumHeight(min(len(self._stages), MOST_ROWS) * ROW_PX + 6)
         self.list.setCurrentRow(0 if self._stages else -1)

@@ -8,13 +8,14 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushBu
 
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, button, label
-from mirkle.gui.labels import lost_words
+from mirkle.gui.labels import conflict_words, lost_words
 from mirkle.gui.translation import tr, tr_counted
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.reviewed_pass import ReviewedPass
 
 PLACES = (
+    gettext_noop("Rally"),
     gettext_noop("Gather"),
     gettext_noop("Line up"),
     gettext_noop("Compare"),
@@ -26,12 +27,13 @@ PLACES = (
 
 class Header(QWidget):
     """``place_wanted`` carries a place's name, ``pass_wanted`` a pass's number, ``danger_wanted`` asks for the next danger left,
-    ``lost_wanted`` for the decisions that have no place."""
+    ``lost_wanted`` for the decisions that have no place, ``conflicts_wanted`` for those that two copies disagree on."""
 
     place_wanted = pyqtSignal(str)
     pass_wanted = pyqtSignal(int)
     danger_wanted = pyqtSignal()
     lost_wanted = pyqtSignal()
+    conflicts_wanted = pyqtSignal()
 
     def __init__(self, menu: QMenu, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -47,6 +49,10 @@ class Header(QWidget):
         self.lost.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.lost.clicked.connect(self.lost_wanted)
         self.lost.hide()
+        self.conflicts = button("", tr("Two copies of this stage disagree: choose (☰, Decide)"), "small")
+        self.conflicts.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.conflicts.clicked.connect(self.conflicts_wanted)
+        self.conflicts.hide()
         self.passes = ChoiceBox()
         self.passes.setAccessibleName(tr("Which pass"))
         self.passes.setMinimumContentsLength(10)
@@ -74,6 +80,7 @@ class Header(QWidget):
             self.place_buttons[name] = place
             row.addWidget(place)
         row.addStretch(1)
+        row.addWidget(self.conflicts)
         row.addWidget(self.lost)
         row.addWidget(self.dangers)
 
@@ -95,7 +102,7 @@ class Header(QWidget):
 
     def show_stage(self, stage: OpenPass | None, book_alone: OpenPass | None = None) -> None:
         """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""
-        there = {"Gather"} | ({"Book", "Rehearse"} if book_alone else set())
+        there = {"Rally", "Gather"} | ({"Book", "Rehearse"} if book_alone else set())
         if stage is not None:
             # Without a recording there is nothing to line up.
             there = set(PLACES) - (set() if isinstance(stage, ReviewedPass) else {"Line up"})
@@ -107,11 +114,15 @@ class Header(QWidget):
             self.stage_name.setText(book_alone.project.name if book_alone is not None else "Mirkle")
             self.dangers.hide()
             self.lost.hide()
+            self.conflicts.hide()
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left
         self.dangers.setText(tr_counted("▼ 1 danger left", "▼ {0} dangers left", left) if left else "")
         self.dangers.setVisible(left > 0)
+        differ = conflict_words(len(stage.book.conflicts))
+        self.conflicts.setText(differ)
+        self.conflicts.setVisible(bool(differ))
         lost = lost_words(len(stage.book.without_place))
         self.lost.setText(lost)
         self.lost.setVisible(bool(lost))

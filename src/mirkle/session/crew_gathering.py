@@ -1,0 +1,37 @@
+"""What reviewed passes show of the crew, taken into its profile."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.habits.evidence import PassEvidence, evidence_of
+from mirkle.files.crew_record import keep_crew_record
+from mirkle.session.crew_records import chosen_crew, chosen_path, today
+from mirkle.session.reviewed_pass import ReviewedPass
+
+
+def gather(stage: ReviewedPass) -> bool:
+    """Takes what a reviewed pass shows into the profile of the crew, where it said so; whether anything was taken in."""
+    path, record = chosen_path(), chosen_crew()
+    if path is None or record is None or not record.gathers or not stage.review.fit.belongs:
+        return False
+    shown = shown_by(stage, today())
+    before = next((p for p in record.passes if (p.stage, p.pass_id) == (shown.stage, shown.pass_id)), None)
+    shown = replace(shown, day=before.day) if before is not None else shown
+    if before is not None and len(before.called) == len(shown.called) and np.allclose(before.rows, shown.rows, atol=2e-3):
+        return False
+    try:
+        keep_crew_record(path, record.with_pass(shown))
+    except MirkleError:
+        # A full disk costs the profile a pass, and the crew nothing else.
+        return False
+    return True
+
+
+def shown_by(stage: ReviewedPass, day: float) -> PassEvidence:
+    """What a reviewed pass shows of its crew."""
+    book = stage.inputs.notes.sha256 if stage.inputs.notes is not None else ""
+    return evidence_of(stage.review, stage=stage.project.info("id"), pass_id=str(stage.this_pass.id), day=day, book=book)

@@ -1,0 +1,145 @@
+"""The profiles of this machine's crews: gathered from reviewed passes where the crew said so, and what each makes of the next review."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+from datetime import UTC, date, datetime
+from pathlib import Path
+
+import numpy as np
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.habits.pooled import pooled, without
+from mirkle.core.lineup.scale_prior import ScalePrior
+from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
+from mirkle.files.project.project import Project
+from mirkle.session.paths import data_folder
+from mirkle.session.settings import keep_setting, setting
+
+# The setting that names the file of the crew that drives now, and what a stage keeps of the profile that it was judged with.
+CHOSEN, SCALE = "crew-record", "scale"
+DAYS_FROM = date(2000, 1, 1)
+
+
+def folder() -> Path:
+    """Where the profiles lie."""
+    return data_folder() / "crews"
+
+
+def known_crews() -> list[Path]:
+    """The files of all profiles."""
+    return sorted(folder().glob(f"*{SUFFIX}"))
+
+
+def chosen_path() -> Path | None:
+    """The file of the crew that drives now; ``None`` where none was chosen, or it is gone."""
+    name = setting(CHOSEN, "")
+    path = folder() / str(name) if name else None
+    return path if path is not None and path.is_file() else None
+
+
+def chosen_crew() -> CrewRecord | None:
+    """The profile of the crew that drives now; ``None`` where there is none that can be read."""
+    path = chosen_path()
+    try:
+        return read_crew_record(path) if path is not None else None
+    except MirkleError:
+        return None
+
+
+def choose_crew(path: Path | None) -> None:
+    """Another crew drives from now on, or none that is known."""
+    keep_setting(CHOSEN, path.name if path is not None else "")
+
+
+def begin_crew(record: CrewRecord) -> Path:
+    """A new profile, which is the chosen one from now on.
+
+    Raises
+    ------
+    MirkleError
+        It has no name, or can't be written.
+    """
+    if not record.name:
+        raise MirkleError("a crew needs a name", mend="write one: any name you choose")
+    stem = re.sub(r"[^\w-]+", "-", record.name).strip("-.") or "crew"
+    folder().mkdir(parents=True, exist_ok=True)
+    path = next(p for n in range(1, 1000) if not (p := folder() / f"{stem}{'' if n == 1 else f'-{n}'}{SUFFIX}").exists())
+    keep_crew_record(path, record)
+    choose_crew(path)
+    return path
+
+
+def delete_crew(path: Path) -> None:
+    """Deletes a profile: nothing of it is left but what was decided on stages."""
+    path.unlink(missing_ok=True)
+    if setting(CHOSEN, "") == path.name:
+        choose_crew(None)
+
+
+def days_of(moment: date) -> float:
+    """A day as the profiles count it."""
+    return float((moment - DAYS_FROM).days)
+
+
+def today() -> float:
+    """Today, as the profiles count it."""
+    return days_of(datetime.now(UTC).date())
+
+
+def scale_for(project: Project) -> ScalePrior | None:
+    """What is known of the crew's scale for the reviews of a stage; the same each time that it is opened, so that findings stay as they
+    were. ``None`` where no profile is used."""
+    record = chosen_crew()
+    if record is None or not record.used:
+        return None
+    name = hashlib.sha256(record.name.encode()).hexdigest()[:12]
+    kept = _kept_scale(project, name)
+    if kept is not None:
+        return kept
+    scale = pooled(without(record.passes, project.info("id")), today()).prior
+    if not project.read_only:
+        try:
+            project.set_info(SCALE, json.dumps({"crew": name, **_as_json(scale)}))
+        except MirkleError:
+            return scale
+        return _kept_scale(project, name)
+    return scale
+
+
+def forget_scale(project: Project) -> None:
+    """Lets the reviews of a stage use what is known by now.
+
+    Raises
+    ------
+    UnusableProject
+        It can't be kept.
+    """
+    project.set_info(SCALE, "")
+
+
+def _as_json(scale: ScalePrior) -> dict[str, object]:
+    return {
+        "mean": [round(v, 5) for v in scale.mean.tolist()],
+        "covariance": [[round(v, 7) for v in row] for row in scale.covariance.tolist()],
+        "scatter": round(scale.scatter, 4),
+        "top": scale.top,
+        "pairs": scale.pairs,
+        "stages": scale.stages,
+    }
+
+
+def _kept_scale(project: Project, name: str) -> ScalePrior | None:
+    """The scale that a stage keeps of a crew; ``None`` where it keeps none, or one that is damaged."""
+    try:
+        kept = json.loads(project.info(SCALE) or "{}")
+        if kept.get("crew") != name:
+            return None
+        mean, covariance = np.array(kept["mean"], dtype=float), np.array(kept["covariance"], dtype=float)
+        if mean.shape != (6,) or covariance.shape != (6, 6) or not np.isfinite(covariance).all() or np.linalg.eigvalsh(covariance)[0] <= 0:
+            return None
+        return ScalePrior(mean, covariance, float(kept["scatter"]), int(kept["top"]), int(kept["pairs"]), int(kept["stages"]))
+    except (AttributeError, KeyError, TypeError, ValueError, np.linalg.LinAlgError):
+        return None

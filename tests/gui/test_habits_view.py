@@ -1,0 +1,98 @@
+"""Habits in the window: which crew, what it gathered, what it always does, and the notes that show it."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Iterator
+from datetime import datetime
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QDialog
+from pytestqt.qtbot import QtBot
+
+from mirkle.gui.pages.habits import CrewNames, HabitsDialog
+from mirkle.gui.translation import speak
+from mirkle.gui.window import Window
+from mirkle.session import crew_records
+from mirkle.session.demo import demo_rally
+from mirkle.session.paths import data_folder
+from tests.gui.conftest import press
+from tests.gui.test_every_screen import faults_of
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    home = tmp_path_factory.mktemp("rally")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(home))
+        demo_rally(datetime(2026, 12, 4, 8))
+        return Path(shutil.copytree(data_folder(), home / "kept"))
+
+
+@pytest.fixture
+def dialog(made: Path, window: Window) -> Iterator[HabitsDialog]:
+    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
+    dialog = HabitsDialog(window.theme, window)
+    dialog.show()
+    yield dialog
+    speak("en")
+
+
+def test_a_crew_is_chosen_and_its_habit_leads_to_its_notes(dialog: HabitsDialog, window: Window, qtbot: QtBot) -> None:
+    assert dialog.list.count() == 0
+    assert not dialog.used.isEnabled()
+    dialog.crew.setCurrentIndex(1)
+    dialog.crew.activated.emit(1)
+    assert dialog.crew.currentText().startswith("Isle / Slate (27)")
+    assert dialog.summary.text().startswith("94 corners on 3 stages")
+    assert dialog.list.item(0).text().startswith("Your lefts are written 0.4 of a grade easier")
+    assert dialog.picture.isVisible()
+    dialog.place_wanted.connect(window.workspace.look_at_note)
+    wanted = dialog.places.currentItem().text()
+    press(dialog, "See the note")
+    qtbot.waitUntil(lambda: window.stage is not None, timeout=30_000)
+    assert wanted == f"{window.stage.project.name}, note {window.stage.note + 1}"
+    assert window.header.place == "Compare"
+
+
+@pytest.mark.parametrize("language", ["en", "pt"])
+def test_nothing_is_cut(dialog: HabitsDialog, language: str) -> None:
+    crew_records.choose_crew(crew_records.known_crews()[0])
+    speak(language)
+    again = HabitsDialog(dialog.picture.theme)
+    again.show()
+    assert faults_of(again) == []
+    again.close()
+
+
+def test_a_crew_is_begun_switched_off_and_deleted(dialog: HabitsDialog, monkeypatch: pytest.MonkeyPatch) -> None:
+    def name_it(asked: QDialog) -> int:
+        if isinstance(asked, CrewNames):
+            asked.driver.setText("North")
+            asked.car.setText("27")
+        else:
+            press(asked, "Delete it")
+        return 1
+
+    monkeypatch.setattr(QDialog, "exec", name_it)
+    press(dialog, "New crew")
+    record = crew_records.chosen_crew()
+    assert record is not None
+    assert (record.name, record.gathers, record.used) == ("North (27)", True, True)
+    assert dialog.summary.text().startswith("Nothing was gathered yet")
+    dialog.used.click()
+    assert crew_records.chosen_crew().used is False
+    press(dialog, "Delete this profile")
+    assert crew_records.chosen_crew() is None
+    assert len(crew_records.known_crews()) == 1
+
+
+def test_switching_the_profile_on_reviews_the_open_stage_again(made: Path, window: Window, qtbot: QtBot) -> None:
+    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
+    window.workspace.opening.open_project(data_folder() / "harbour-road.mirkle")
+    qtbot.waitUntil(lambda: window.reviewed is not None, timeout=30_000)
+    assert window.reviewed.review.scale is None
+    crew_records.choose_crew(crew_records.known_crews()[0])
+    window.workspace.crew_chosen(None)
+    qtbot.waitUntil(lambda: window.reviewed.review.scale is not None, timeout=30_000)

@@ -1,0 +1,140 @@
+"""A crew's profile on this machine: gathered with its say-so, readable, used for other stages' reviews, and deleted when it says so."""
+
+from __future__ import annotations
+
+import json
+import shutil
+from dataclasses import replace
+from datetime import datetime
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.habits.findings import habits_of
+from mirkle.files.crew_record import CrewRecord, UnusableCrewRecord, crew_record_text, keep_crew_record, parse_crew_record, read_crew_record
+from mirkle.files.project.project import Project
+from mirkle.session import crew_records
+from mirkle.session.crew_gathering import gather
+from mirkle.session.demo import demo_rally
+from mirkle.session.open_files import open_pass
+from mirkle.session.pass_list import inputs_of_pass
+from mirkle.session.paths import data_folder
+
+
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    home = tmp_path_factory.mktemp("rally")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(home))
+        demo_rally(datetime(2026, 12, 4, 8))
+        return Path(shutil.copytree(data_folder(), home / "kept"))
+
+
+@pytest.fixture
+def home(made: Path) -> Path:
+    return Path(shutil.copytree(made, data_folder(), dirs_exist_ok=True))
+
+
+@pytest.mark.usefixtures("home")
+def test_a_profile_is_kept_as_it_is_and_can_be_read_by_people() -> None:
+    (path,) = crew_records.known_crews()
+    record = read_crew_record(path)
+    again = parse_crew_record(crew_record_text(record), name="r")
+    assert (again.name, len(again.passes)) == ("Isle / Slate (27)", 4)
+    for one, other in zip(record.passes, again.passes, strict=True):
+        assert (one.stage, one.pass_id, one.notes, one.book) == (other.stage, other.pass_id, other.notes, other.book)
+        for name in ("rows", "called", "trust", "lead_s"):
+            assert np.allclose(getattr(one, name), getattr(other, name), atol=1e-3, equal_nan=True)
+    data = json.loads(path.read_text())
+    assert (data["format"], data["driver"], data["gathers"]) == ("mirkle-crew/1", "Isle", True)
+
+
+@pytest.mark.usefixtures("home")
+def test_the_demo_crews_lefts_are_found() -> None:
+    (path,) = crew_records.known_crews()
+    (habit,) = habits_of(read_crew_record(path).passes, crew_records.today())
+    assert habit.kind == "side"
+    assert 0.3 < habit.size < 0.7
+
+
+def test_nothing_is_gathered_and_nothing_is_used_before_a_crew_says_so(home: Path) -> None:
+    with_stage = open_pass(Project.open(home / "tarn-moor.mirkle"))
+    assert crew_records.chosen_crew() is None
+    assert not gather(with_stage)
+    assert with_stage.inputs.scale is None
+    with_stage.project.close()
+    with pytest.raises(MirkleError, match="needs a name"):
+        crew_records.begin_crew(CrewRecord())
+    path = crew_records.begin_crew(CrewRecord("A", "B", gathers=False, used=False))
+    with_stage = open_pass(Project.open(home / "tarn-moor.mirkle"))
+    assert not gather(with_stage)
+    assert with_stage.inputs.scale is None
+    keep_crew_record(path, replace(read_crew_record(path), gathers=True))
+    assert gather(with_stage)
+    assert not gather(with_stage), "the same again is nothing new"
+    assert [p.stage for p in read_crew_record(path).passes] == [with_stage.project.info("id")]
+    with_stage.project.close()
+
+
+def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(home: Path) -> None:
+    (path,) = crew_records.known_crews()
+    project = Project.open(home / "cray-bank.mirkle")
+    plain = open_pass(project)
+    assert plain.review.scale is None
+    crew_records.choose_crew(path)
+    inputs = inputs_of_pass(project, project.passes()[0])
+    assert inputs.scale is not None
+    assert inputs.scale.stages == 2, "a stage is no evidence for itself"
+    known = open_pass(project)
+    assert known.review.scale is not None
+    assert known.review.lineup.claims == plain.review.lineup.claims, "pair first, then the prior"
+    assert not np.allclose(known.review.lineup.grades.weights, plain.review.lineup.grades.weights)
+    # What is gathered later doesn't move the findings of this stage, until somebody asks for it.
+    record = read_crew_record(path)
+    keep_crew_record(path, replace(record, passes=record.passes[:1]))
+    assert np.allclose(inputs_of_pass(project, project.passes()[0]).scale.mean, inputs.scale.mean)
+    crew_records.forget_scale(project)
+    assert inputs_of_pass(project, project.passes()[0]).scale.stages == 1
+    # Switched off, it is as it was.
+    keep_crew_record(path, replace(record, used=False))
+    assert inputs_of_pass(project, project.passes()[0]).scale is None
+    project.close()
+
+
+def test_delete_means_delete(home: Path) -> None:
+    (path,) = crew_records.known_crews()
+    crew_records.choose_crew(path)
+    assert crew_records.chosen_crew() is not None
+    crew_records.delete_crew(path)
+    assert crew_records.chosen_crew() is None
+    assert crew_records.known_crews() == []
+    assert not [p for p in home.rglob("*") if "crew" in p.suffix]
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        b"",
+        b"[]",
+        b'{"format": "mirkle-crew/2", "passes": []}',
+        b'{"format": "mirkle-crew/1"}',
+        b'{"format": "mirkle-crew/1", "passes": [{"stage": "s", "pass": "1", "book": "", "top": 6, "corners": [[1, 2]]}]}',
+        b'{"format": "mirkle-crew/1", "passes": [{"stage": "s", "pass": "1", "book": "", "top": 0, "corners": []}]}',
+        b'{"format": "mirkle-crew/1", "passes": [{"stage": "s", "pass": "1", "book": "", "top": 6, "day": 1e999, "corners": []}]}',
+    ],
+)
+def test_what_is_no_profile_is_refused_and_stops_nothing(content: bytes, home: Path) -> None:
+    with pytest.raises(UnusableCrewRecord, match="damaged or not a crew's profile"):
+        parse_crew_record(content, name="r")
+    path = crew_records.begin_crew(CrewRecord("A"))
+    path.write_bytes(content)
+    assert crew_records.chosen_crew() is None
+    project = Project.open(home / "cray-bank.mirkle")
+    assert inputs_of_pass(project, project.passes()[0]).scale is None
+    # A stage whose kept scale is damaged is judged by what is known now.
+    keep_crew_record(path, CrewRecord("A"))
+    project.set_info("scale", '{"crew": 3, "mean": "x"}')
+    assert inputs_of_pass(project, project.passes()[0]).scale is not None
+    project.close()
