@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mirkle.core.habits.carry_over import carried_over, named
 from mirkle.core.habits.evidence import COLUMNS, DENSE, LATE, PassEvidence
 from mirkle.core.habits.findings import SAID, habits_of, sure_of
 from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, without
@@ -157,3 +158,26 @@ def test_calls_that_come_late_where_words_are_many() -> None:
     assert habit.size == pytest.approx(-0.9, abs=0.2)
     assert str(habit.sentence) == f"Where a note has many words you call it {-habit.size:.1f} s later than others."
     assert [h for h in habits_of([wordy(k, 0.0) for k in range(5)], TODAY) if h.kind == "late-calls"] == []
+
+
+def test_a_grade_of_one_crew_in_the_hand_of_another() -> None:
+    """Two crews whose scales lie half a grade apart, and one that counts to nine the other way."""
+    here = pooled([stage(k) for k in range(8)], TODAY).prior
+    there = pooled([stage(300 + k, zero=-0.5) for k in range(8)], TODAY).prior
+    carried = {g.grade: g for g in carried_over(there, here)}
+    assert sorted(carried) == [1, 2, 3, 4, 5, 6]
+    assert carried[4].position == pytest.approx(4.5, abs=0.2)
+    assert carried[4].sd < 0.3
+    assert carried[4].sd < carried[1].sd
+    back = {g.grade: g.position for g in carried_over(here, here)}
+    assert back == pytest.approx({g: float(g) for g in range(1, 7)})
+    nine = carried_over(here, here.for_school(9))
+    assert [g.position for g in nine] == pytest.approx([1 + (g.grade - 1) * 8 / 5 for g in nine])
+
+
+@pytest.mark.parametrize(
+    ("position", "top", "descending", "name"),
+    [(4.1, 6, False, "4"), (3.7, 6, False, "4−"), (4.4, 6, False, "4+"), (4.1, 6, True, "3"), (7.2, 6, False, "6"), (0.3, 6, True, "6")],
+)
+def test_a_position_is_named_as_a_grade(position: float, top: int, descending: bool, name: str) -> None:
+    assert named(position, top, descending=descending) == name

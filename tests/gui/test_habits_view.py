@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 
@@ -11,6 +12,7 @@ import pytest
 from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
+from mirkle.files.crew_record import read_crew_record
 from mirkle.gui.pages.habits import CrewNames, HabitsDialog
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
@@ -54,6 +56,20 @@ def test_a_crew_is_chosen_and_its_habit_leads_to_its_notes(dialog: HabitsDialog,
     qtbot.waitUntil(lambda: window.stage is not None, timeout=30_000)
     assert wanted == f"{window.stage.project.name}, note {window.stage.note + 1}"
     assert window.header.place == "Compare"
+
+
+def test_another_crews_grades_are_told_in_this_ones_hand(dialog: HabitsDialog) -> None:
+    (path,) = crew_records.known_crews()
+    record = read_crew_record(path)
+    eased = tuple(replace(one, called=one.called - 0.5) for one in record.passes)
+    second = crew_records.begin_crew(replace(record, driver="North", passes=eased))
+    crew_records.choose_crew(path)
+    dialog.refresh()
+    assert dialog.other.isVisible()
+    dialog.other.setCurrentIndex(dialog.other.findData(str(second)))
+    dialog.other.activated.emit(1)
+    assert dialog.carried.text().startswith("Grades of North / Slate (27): ")
+    assert "3 is your 3+" in dialog.carried.text() or "3 is your 4−" in dialog.carried.text()
 
 
 @pytest.mark.parametrize("language", ["en", "pt"])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import string
 from collections.abc import Iterator
+from datetime import date, datetime
 from gettext import NullTranslations
 from pathlib import Path
 
@@ -14,15 +15,19 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QDialog, QGroupBox, QLab
 from pytestqt.qtbot import QtBot
 
 import mirkle
+from mirkle.core.rally.itinerary import Item
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.format import CALL_KINDS
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.cautions_and_keys import About, Cautions, Keys, Marks
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
+from mirkle.gui.dialogs.itinerary import ItineraryDialog
+from mirkle.gui.pages.conflicts import ConflictsDialog
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.pages.find import FindDialog
 from mirkle.gui.pages.guide import Guide
+from mirkle.gui.pages.habits import CrewNames, HabitsDialog
 from mirkle.gui.pages.lost_decisions import LostDecisionsDialog
 from mirkle.gui.pages.preview import PreviewDialog
 from mirkle.gui.pages.season import SeasonDialog
@@ -178,6 +183,14 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
         window.go_to(place)
         qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=20_000)
         found += left_over(shown(window), own)
+    window.workspace.begin_rally("L4")
+    rally = window.workspace.rally
+    assert rally is not None
+    own |= {"Mon", "Jan"}  # the names of days and months come with Qt, in every language
+    kinds = ("stage", "service", "control", "liaison", "other")
+    rally.set_itinerary([Item(kind, "L4", datetime(2040, 1, 2, 9 + i), 20.0, 1000.0, "4") for i, kind in enumerate(kinds)])
+    window.go_to("Rally")
+    found += left_over(shown(window), own)
     window.go_to("Compare")
     for finding in stage.findings:
         stage.choose(finding)
@@ -205,6 +218,10 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
         SettingsDialog(window),
         ShelfDialog(stage.project.path, window),
         PartsDialog(stage.review.parts, stage.review.finish_m, window),
+        ItineraryDialog(rally, date(2040, 1, 1), window),
+        ConflictsDialog(stage, window),
+        HabitsDialog(window.theme, window),
+        CrewNames(window),
     ]
     for dialog in dialogs:
         qtbot.addWidget(dialog)

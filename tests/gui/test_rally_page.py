@@ -98,6 +98,12 @@ def test_a_late_start_and_a_cancelled_stage_by_key(page: RallyPage) -> None:
     key(Qt.Key.Key_N)
     assert page.chosen is not None
     assert page.chosen.kind == "control"
+    page.list.setCurrentRow(0)
+    key(Qt.Key.Key_J)
+    assert [row.split("   ")[0] for row in rows(page)][:3] == ["08:00", "08:35", "09:07"]
+    assert rows(page)[0].endswith("15 min")
+    key(Qt.Key.Key_L)
+    assert [row.split("   ")[0] for row in rows(page)][:3] == ["08:00", "08:40", "09:12"]
 
 
 def test_a_stage_is_opened_by_enter_and_one_without_files_is_asked_about(page: RallyPage) -> None:

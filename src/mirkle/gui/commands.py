@@ -207,6 +207,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("Edit the itinerary…", "Rally", ("E",), "Rally", lambda p: p.edit()),
     Command("Later by 5 minutes", "Rally", ("+", "="), "Rally", lambda p: p.move(5), _has_item, NO_ITEM),
     Command("Earlier by 5 minutes", "Rally", ("-",), "Rally", lambda p: p.move(-5), _has_item, NO_ITEM),
+    Command("Longer by 5 minutes", "Rally", ("L",), "Rally", lambda p: p.stretch(5), _has_item, NO_ITEM),
+    Command("Shorter by 5 minutes", "Rally", ("J",), "Rally", lambda p: p.stretch(-5), _has_item, NO_ITEM),
     Command(
         "Cancelled, or driven after all", "Rally", ("X",), "Rally", lambda p: p.turn_cancelled(), lambda p: p.chosen is not None, NO_ITEM
     ),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -32,7 +32,8 @@ class PassEvidence:
     whether it is behind a crest, linked to the bend before, called to tighten, called long, or called with many words, each 0 or 1.
     ``called`` (m,) are the positions called, ``trust`` (m,) how sure each pair is, ``lead_s`` (m,) how long before its corner each was
     called, nan where it is not known; ``notes`` the numbers of the notes. ``odometer`` is metres met for a metre called, 0 where too few
-    distances tell; ``usual_lead_s`` 0 where too few calls were heard.
+    distances tell; ``usual_lead_s`` 0 where too few calls were heard; ``descending``
+    where 1 is nearly flat out.
     """
 
     stage: str
@@ -49,6 +50,7 @@ class PassEvidence:
     wet: bool = False
     dark: bool = False
     usual_lead_s: float = 0.0
+    descending: bool = False
 
 
 def evidence_of(review: Review, *, stage: str, pass_id: str, day: float, book: str) -> PassEvidence:
@@ -70,7 +72,9 @@ def evidence_of(review: Review, *, stage: str, pass_id: str, day: float, book: s
     shown = (rows, pairs.called, pairs.trust, leads)
     odometer = distances.factor if distances.factor != 1.0 else 0.0
     lead_s = review.usual_lead.seconds if review.usual_lead.spread_s is not None else 0.0
-    return PassEvidence(stage, pass_id, day, book, review.school.top, pairs.notes, *shown, odometer, usual_lead_s=lead_s)
+    school = review.school
+    told = PassEvidence(stage, pass_id, day, book, school.top, pairs.notes, *shown, odometer, usual_lead_s=lead_s)
+    return replace(told, descending=school.sense == "descending")
 
 
 def _crests(review: Review) -> list[float]:

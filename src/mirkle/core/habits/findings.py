@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.habits.evidence import DENSE, LATE, SCALE_COLUMNS, PassEvidence
 from mirkle.core.habits.pooled import ASKED, SIDE, Effect, books_once, model_columns, pooled
+from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd
@@ -97,15 +98,16 @@ class Habit:
 def habits_of(evidence: Sequence[PassEvidence], today: float) -> list[Habit]:
     """The habits that are sure enough to be said, the largest first."""
     passes = books_once(evidence)
-    effects = pooled(evidence, today).effects
+    known = pooled(evidence, today)
     top = passes[-1].top if passes else 6
     by = (top - 1) / 5.0
     found = []
-    for kind, effect in effects.items():
+    for kind, effect in known.effects.items():
         sure = sure_of(effect.grades / by, effect.sd / by, NULL_SD[kind], SLAB_SD, HABIT_SHARE[kind])
         if sure >= SAID and abs(effect.grades) >= LEAST_GRADES * by and effect.stages >= LEAST_STAGES:
             sentence, advice = _words(kind, effect)
-            examples, by_stage = _examples(passes, kind, effect), _by_stage(passes, kind)
+            residuals = _residuals(passes, kind, known.prior)
+            examples, by_stage = _examples(residuals, effect), _by_stage(residuals)
             found.append(Habit(kind, effect.grades, sure, effect.stages, sentence, advice, examples, by_stage))
     late = _late_calls(passes)
     found += [late] if late is not None else []
@@ -131,9 +133,13 @@ MOST_EXAMPLES = 8
 LATE_FROM, LEAST_OF_STAGE = 0.2, 3
 
 
-def _residuals(passes: Sequence[PassEvidence], kind: str) -> list[tuple[PassEvidence, Floats, NDArray[np.bool_]]]:
-    """For each pass by how many grades its notes differ from the crew's own scale without this habit, and which of them it is about."""
-    column, prior = ASKED[kind], pooled(passes, max(one.day for one in passes)).prior
+# A pass, by how many grades its notes differ from the crew's own scale without a habit, and which of them that is about.
+Residuals = tuple[PassEvidence, Floats, NDArray[np.bool_]]
+
+
+def _residuals(passes: Sequence[PassEvidence], kind: str, prior: ScalePrior) -> list[Residuals]:
+    """What each pass shows of a habit."""
+    column = ASKED[kind]
     found = []
     for one in passes:
         if one.top == prior.top:
@@ -143,11 +149,11 @@ def _residuals(passes: Sequence[PassEvidence], kind: str) -> list[tuple[PassEvid
     return found
 
 
-def _examples(passes: Sequence[PassEvidence], kind: str, effect: Effect) -> tuple[tuple[PassEvidence, int], ...]:
+def _examples(residuals: Sequence[Residuals], effect: Effect) -> tuple[tuple[PassEvidence, int], ...]:
     """The places where a habit shows most: the notes it is about that differ most in its direction."""
     rows = [
         (float(np.sign(effect.grades) * by), one, note)
-        for one, off, about in _residuals(passes, kind)
+        for one, off, about in residuals
         for by, note, mine in zip(off, one.notes, about, strict=True)
         if mine
     ]
@@ -155,10 +161,10 @@ def _examples(passes: Sequence[PassEvidence], kind: str, effect: Effect) -> tupl
     return tuple((one, note) for _, one, note in rows[:MOST_EXAMPLES])
 
 
-def _by_stage(passes: Sequence[PassEvidence], kind: str) -> tuple[float, ...]:
+def _by_stage(residuals: Sequence[Residuals]) -> tuple[float, ...]:
     """What each stage shows by itself: the median of the notes that a habit is about less that of the others."""
     shown = []
-    for _, off, about in _residuals(passes, kind):
+    for _, off, about in residuals:
         if about.sum() >= LEAST_OF_STAGE and (~about).sum() >= LEAST_OF_STAGE:
             shown.append(float(np.median(off[about]) - np.median(off[~about])))
     return tuple(shown)

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QCheckBox, QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.habits.carry_over import carried_over, named
 from mirkle.core.habits.findings import Habit, habits_of
 from mirkle.core.habits.pooled import pooled
 from mirkle.files.crew_record import CrewRecord, keep_crew_record, read_crew_record
@@ -21,6 +22,8 @@ from mirkle.session import crew_records
 from mirkle.session.shelf import shelf
 
 PICTURE_PX, SIDE_PX, AXIS_GRADES = 110, 24, 1.0
+# A grade that is less well known on the other scale is not carried over.
+MOST_SPREAD = 0.6
 
 
 class HabitsDialog(QDialog):
@@ -50,6 +53,9 @@ class HabitsDialog(QDialog):
         self.places.itemActivated.connect(lambda _: self._go())
         self.picture, self.fault = HabitPicture(theme), wrapped(style="fault")
         self.new_button, self.delete_button = button(tr("New crew…")), button(tr("Delete this profile…"))
+        self.other, self.carried = ChoiceBox(), wrapped(style="why")
+        self.other.setAccessibleName(tr("Another crew, to compare with"))
+        self.other.activated.connect(lambda _: self._show_carried())
         self.go_button, back = button(tr("See the note"), name="primary"), button(tr("Back"))
         self.new_button.clicked.connect(self._begin)
         self.delete_button.clicked.connect(self._delete)
@@ -60,7 +66,7 @@ class HabitsDialog(QDialog):
 
     def _lay_out(self, back: QWidget) -> None:
         top, foot, both, right, column = QHBoxLayout(), QHBoxLayout(), QHBoxLayout(), QVBoxLayout(), QVBoxLayout(self)
-        for widget in (label(tr("Crew")), self.crew, self.new_button):
+        for widget in (label(tr("Crew")), self.crew, self.new_button, self.other):
             top.addWidget(widget)
         top.addStretch(1)
         top.addWidget(self.gathers)
@@ -78,6 +84,7 @@ class HabitsDialog(QDialog):
         column.setContentsMargins(28, 22, 28, 20)
         column.addLayout(top)
         column.addWidget(self.summary)
+        column.addWidget(self.carried)
         column.addLayout(both, 1)
         column.addWidget(self.fault)
         column.addLayout(foot)
@@ -86,10 +93,11 @@ class HabitsDialog(QDialog):
         """Shows the crew that is chosen."""
         path, record = crew_records.chosen_path(), crew_records.chosen_crew()
         self.crew.clear()
-        self.crew.addItem(f"{tr('no crew chosen')}  ▾", None)
+        self.crew.addItem(tr("no crew chosen") + "  ▾", None)
         for one in crew_records.known_crews():
             self.crew.addItem(f"{_name_of(one)}  ▾", str(one))
         self.crew.setCurrentIndex(max(0, self.crew.findData(str(path))))
+        self._offer_others(path)
         self.gathers.setChecked(record is not None and record.gathers)
         self.used.setChecked(record is not None and record.used)
         for widget in (self.gathers, self.used, self.delete_button):
@@ -99,11 +107,29 @@ class HabitsDialog(QDialog):
         self.list.clear()
         for habit in self._habits:
             from_stages = tr_counted("from 1 stage", "from {0} stages", habit.stages)
-            self.list.addItem(f"{tr_message(habit.sentence)}\n{tr('{0:.0%} sure', min(habit.sure, 0.99))}, {from_stages}")
+            sure = tr("{0:.0%} sure", min(habit.sure, 0.99))
+            self.list.addItem(f"{tr_message(habit.sentence)}\n{sure}, {from_stages}")
         if record is not None and record.passes and not self._habits:
             self.list.addItem(tr("No habit is sure enough to be said yet."))
         self.list.setCurrentRow(0 if self._habits else -1)
         self._show_habit()
+
+    def _offer_others(self, mine: Path | None) -> None:
+        """The other crews that this one can be compared with."""
+        others = [one for one in crew_records.known_crews() if one != mine and mine is not None]
+        self.other.clear()
+        self.other.addItem(tr("compare with…") + "  ▾", None)
+        for one in others:
+            self.other.addItem(f"{_name_of(one)}  ▾", str(one))
+        self.other.setVisible(bool(others))
+        self._show_carried()
+
+    def _show_carried(self) -> None:
+        """What each grade of another crew is in the hand of this one."""
+        other, mine = self.other.currentData(), crew_records.chosen_crew()
+        words = _carried_words(Path(other), mine) if other and mine is not None else ""
+        self.carried.setText(words)
+        self.carried.setVisible(bool(words))
 
     @property
     def chosen(self) -> Habit | None:
@@ -245,6 +271,25 @@ def _name_of(path: Path) -> str:
         return read_crew_record(path).name
     except MirkleError:
         return path.stem
+
+
+def _carried_words(other: Path, mine: CrewRecord) -> str:
+    """“Their 4 is your 4−”, for each grade that both scales tell."""
+    try:
+        theirs = read_crew_record(other)
+    except MirkleError as fault:
+        return tr_fault(fault)
+    if not theirs.passes or not mine.passes:
+        return tr("Both crews have to have reviewed passes first.")
+    today = crew_records.today()
+    scales = [pooled(record.passes, today).prior for record in (theirs, mine)]
+    senses = [record.passes[-1].descending for record in (theirs, mine)]
+    pairs = [
+        tr("{0} is your {1}", named(g.grade, scales[0].top, descending=senses[0]), named(g.position, scales[1].top, descending=senses[1]))
+        for g in carried_over(*scales)
+        if g.sd < MOST_SPREAD
+    ]
+    return tr("Grades of {0}: {1}. Check each on the road before you use it.", theirs.name, ", ".join(pairs))
 
 
 def _summary(record: CrewRecord | None) -> str:

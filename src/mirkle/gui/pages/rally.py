@@ -11,7 +11,8 @@ from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import Item, cancelled, delayed, next_start
+from mirkle.core.messages import gettext_noop
+from mirkle.core.rally.itinerary import Item, cancelled, delayed, lasting, next_start
 from mirkle.core.rally.plan import Work
 from mirkle.core.rally.stage_time import StageTime
 from mirkle.gui.commands import key_of
@@ -57,17 +58,28 @@ class RallyPage(CommandWidget):
         self.list.itemDoubleClicked.connect(lambda _: self.open_stage())
         self.line.picked.connect(self._choose)
         self.buttons = {
-            name: button(f"{tr(words)}  {key_of('Rally', name)}")
+            name: button(f"{tr(words)}  {key_of('Rally', name)}", tr(name))
             for name, words in (
-                ("Open the stage", "Open"),
-                ("Later by 5 minutes", "5 min later"),
-                ("Earlier by 5 minutes", "5 min earlier"),
-                ("Cancelled, or driven after all", "Cancelled"),
-                ("Which stage it is…", "Which stage…"),
-                ("Edit the itinerary…", "Itinerary…"),
+                ("Open the stage", gettext_noop("Open")),
+                ("Later by 5 minutes", gettext_noop("+5 min")),
+                ("Earlier by 5 minutes", gettext_noop("−5 min")),
+                ("Shorter by 5 minutes", gettext_noop("Shorter")),
+                ("Longer by 5 minutes", gettext_noop("Longer")),
+                ("Cancelled, or driven after all", gettext_noop("Cancelled")),
+                ("Which stage it is…", gettext_noop("Which stage…")),
+                ("Edit the itinerary…", gettext_noop("Itinerary…")),
             )
         }
-        works = (self.open_stage, lambda: self.move(STEP_MIN), lambda: self.move(-STEP_MIN), self.turn_cancelled, self.ask_which, self.edit)
+        works = (
+            self.open_stage,
+            lambda: self.move(STEP_MIN),
+            lambda: self.move(-STEP_MIN),
+            lambda: self.stretch(-STEP_MIN),
+            lambda: self.stretch(STEP_MIN),
+            self.turn_cancelled,
+            self.ask_which,
+            self.edit,
+        )
         for made, work in zip(self.buttons.values(), works, strict=True):
             made.clicked.connect(lambda _=False, w=work: w())
         self._lay_out()
@@ -175,6 +187,8 @@ class RallyPage(CommandWidget):
             ("Open the stage", stage is not None and stage.shelf is not None),
             ("Later by 5 minutes", here is not None),
             ("Earlier by 5 minutes", here is not None),
+            ("Shorter by 5 minutes", here is not None and here.kind not in ("stage", "control") and here.minutes > 0),
+            ("Longer by 5 minutes", here is not None and here.kind not in ("stage", "control")),
             ("Cancelled, or driven after all", stage is not None),
             ("Which stage it is…", stage is not None),
         ):
@@ -218,6 +232,13 @@ class RallyPage(CommandWidget):
         if here is not None:
             self._do(lambda: self.rally.set_itinerary(delayed(self._items, here.uid, minutes)))
 
+    def stretch(self, minutes: int) -> None:
+        """Makes the chosen service or liaison longer, or shorter; everything behind it on that day moves by that."""
+        here = self.chosen
+        if here is not None and here.kind not in ("stage", "control"):
+            takes = max(0.0, here.minutes + minutes)
+            self._do(lambda: self.rally.set_itinerary(lasting(self._items, here.uid, takes)))
+
     def turn_cancelled(self) -> None:
         """The chosen stage is not driven, or is driven after all."""
         here = self.chosen
@@ -246,7 +267,7 @@ def _row_words(item: Item, stage: RallyStage | None, now: datetime) -> str:
     length = tr("{0:.1f} km", stage.length_m / 1000) if stage is not None and stage.length_m else ""
     head = "   ".join(p for p in (_moment_words(item.start, now), number_words(item), name, length, takes) if p)
     if item.cancelled:
-        return f"{head}\n{tr('cancelled')}"
+        return head + "\n" + tr("cancelled")
     if stage is None or stage.next_drive is None or stage.next_drive.uid != item.uid:
         return head
     return f"{head}\n{_state_words(stage)}"
