@@ -19,6 +19,7 @@ from mirkle.gui.dialogs.choose import ChooseDialog
 from mirkle.gui.dialogs.itinerary import ItineraryDialog
 from mirkle.gui.pages.conflicts import ConflictsDialog
 from mirkle.gui.pages.rally import RallyPage
+from mirkle.gui.pages.typing import TypingView
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
 from mirkle.session.copies import merge_copy
@@ -110,7 +111,7 @@ def test_a_stage_is_opened_by_enter_and_one_without_files_is_asked_about(page: R
     opened: list[Path] = []
     asked: list[str] = []
     page.stage_wanted.connect(opened.append)
-    page.which_wanted.connect(asked.append)
+    page.begin_wanted.connect(asked.append)
     page.list.setCurrentRow(4)
     QTest.keyClick(page.list, Qt.Key.Key_Return)
     page.list.setCurrentRow(5)
@@ -164,6 +165,27 @@ def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: W
     qtbot.waitUntil(lambda: window.stage.project.name == "Cray Bank", timeout=30_000)
     window.go_to("Rally")
     assert isinstance(window.stack.currentWidget(), RallyPage)
+
+
+def test_a_stage_is_begun_with_a_title_only_and_its_book_follows(window: Window, made: Path, qtbot: QtBot) -> None:
+    """From the itinerary: what is typed is the book of that stage, by its name."""
+    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
+    window.workspace.open_rally(data_folder() / "isle.mirkle-rally")
+    rally = window.workspace.rally
+    assert rally is not None
+    rally.set_itinerary(with_what_stood(read_itinerary("2040-01-02\n09:00 SS1 Kirk Fell 3 km", date(2040, 1, 1)), []))
+    window.begin_titled("Kirk Fell")
+    typing = window.stack.currentWidget()
+    assert isinstance(typing, TypingView)
+    typing.page.setPlainText("page 1\nstart 80\nL4 long 60\nR3 50\nL5 80\nR2 40\nL4 60\nR5 100")
+    typing.finish()
+    qtbot.waitUntil(lambda: window.workspace.opening.beginning is not None, timeout=30_000)
+    assert window.workspace.opening.beginning.name == "Kirk Fell"
+    window.go_to("Rally")
+    (stage,) = rally.stages(NOW)
+    assert stage.shelf is not None
+    assert window.workspace.with_book is not None
+    assert [n.text for n in window.workspace.with_book.notes][1:3] == ["L4 long 60", "R3 50"]
 
 
 def test_a_rally_is_begun_by_its_name(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -173,6 +173,7 @@ def _note_steps(place: Place, step: Callable[[Any, int], object]) -> tuple[Comma
 COMMANDS: tuple[Command, ...] = (
     _stage("Open files…", "Ctrl+O", lambda w: w.gather.choose_files()),
     _stage("New stage", "Ctrl+N", lambda w: w.workspace.opening.new_stage()),
+    _stage("New stage by its name…", "", lambda w: show.name_stage(w)),
     _stage("Your stages…", "Ctrl+Shift+O", lambda w: show.show_shelf(w)),
     _stage("Type in your notes…", "", lambda w: w.type_notes()),
     _stage("Show the demo stage", "", lambda w: w.workspace.opening.open_demo()),

@@ -203,6 +203,11 @@ class Window(DropWindow):
         self.stack.setCurrentWidget(typing)
         typing.setFocus()
 
+    def begin_titled(self, title: str) -> None:
+        """Begins a stage with a title only, and shows the page on which its book is typed."""
+        self.workspace.opening.begin_titled(title)
+        self.type_notes()
+
     def _begin_book(self) -> None:
         self.workspace.opening.begin_book(spoken(), self._fill_in)
 

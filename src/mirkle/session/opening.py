@@ -21,11 +21,13 @@ from mirkle.session.copies import copied_stage, merge_copy, merged_words
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.known_roads import driven_before
+from mirkle.session.naming import distinct_name
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.rally_copies import CameBack, is_packed_rally, take_folder, unpack
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, inputs_of
+from mirkle.session.shelf import names
 
 if TYPE_CHECKING:
     from mirkle.session.workspace import Workspace
@@ -54,7 +56,8 @@ class Opening:
     """What is being opened in a workspace.
 
     ``waiting`` are files that wait for the rest of a stage; ``beginning`` is the stage that they are kept in as soon as there is a book,
-    and ``book_alone`` that book, which can be rehearsed without a recording.
+    and ``book_alone`` that book, which can be rehearsed without a recording. ``title`` is the name that somebody gave to a stage of which
+    nothing else is there yet.
     """
 
     def __init__(self, workspace: Workspace, questions: Questions) -> None:
@@ -65,13 +68,14 @@ class Opening:
         self._questions = questions
         self._taking: list[Path] = []
         self._agreed: frozenset[Path] = frozenset()
+        self.title = ""
         workspace.work.failed.connect(self._failed)
 
     def put_away(self) -> None:
         """Closes the stage that is begun, which is kept in its file, and forgets what waits."""
         if self.beginning is not None:
             self.beginning.close()
-        self.beginning, self.book_alone, self.waiting = None, None, []
+        self.beginning, self.book_alone, self.waiting, self.title = None, None, [], ""
 
     def open_demo(self) -> None:
         """Opens the demo stage."""
@@ -190,11 +194,23 @@ class Opening:
 
         self._work.when_free(message("New stage"), anew)
 
+    def begin_titled(self, title: str) -> None:
+        """Puts away what is open, and begins a stage of which nothing is there but its title: what is typed next is its book."""
+
+        def begin() -> None:
+            self._begin_anew()
+            self.title = title.strip()
+
+        self._work.when_free(message("New stage"), begin, key="new")
+
     def take_typed(self, text: str, then: Callable[[], None]) -> None:
         """Takes in a book that was typed; ``then`` is called when a stage's file holds it."""
         typed = SourceFile("notes", "typed-notes.txt", text.encode())
 
         def took(result: ImportResult) -> None:
+            if result.beginning is not None and self.title:
+                result.beginning.set_info("name", distinct_name(self.title, names()))
+                self.title = ""
             if result.stage is not None or result.beginning is not None:
                 if draft.typed_draft() == text:
                     draft.keep_typed_draft("")

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QFileDialog
 
+from mirkle.gui.controls import ask
 from mirkle.gui.translation import tr
 from mirkle.session import crew_records
 from mirkle.session.shelf import shelf, shelved
@@ -97,6 +98,26 @@ def type_itinerary(window: Window) -> None:
 
     if window.workspace.rally is not None:
         ItineraryDialog(window.workspace.rally, date.today(), window).exec()
+
+
+def name_stage(window: Window) -> None:
+    """A stage of which nothing is there but its name: its book is typed next."""
+    from mirkle.gui.dialogs.choose import choose_or_name
+
+    _, name = choose_or_name(window, tr("New stage"), tr("Its name; then type in its notes"), {})
+    if name:
+        window.begin_titled(name)
+
+
+def begin_or_choose_stage(window: Window, name: str) -> None:
+    """What a stage of the itinerary without a file is: one of the shelf, or a new one, whose notes are typed in."""
+    question = tr("Nothing of “{0}” is here yet. Drop its notes and recording on the window, or:", name)
+    answers = {"type": tr("Type in its notes"), "choose": tr("It is one of your stages…"), "back": tr("Back")}
+    answer = ask(window, question, answers)
+    if answer == "type":
+        window.begin_titled(name)
+    elif answer == "choose":
+        choose_stage(window, name)
 
 
 def choose_stage(window: Window, name: str) -> None:

@@ -80,6 +80,7 @@ class Pages:
         made.stage_wanted.connect(self._workspace.opening.open_project)
         made.itinerary_wanted.connect(lambda: show.type_itinerary(self._window))
         made.which_wanted.connect(lambda name: show.choose_stage(self._window, name))
+        made.begin_wanted.connect(lambda name: show.begin_or_choose_stage(self._window, name))
         return made
 
     @property

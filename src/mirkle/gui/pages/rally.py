@@ -34,12 +34,13 @@ STEP_MIN = 5
 
 class RallyPage(CommandWidget):
     """Emits ``stage_wanted`` with a stage's file, ``itinerary_wanted`` for the itinerary to be typed, ``which_wanted`` with a stage of the
-    itinerary whose file is to be chosen."""
+    itinerary whose file is to be chosen, ``begin_wanted`` with one of which nothing is there."""
 
     place = "Rally"
     stage_wanted = pyqtSignal(object)
     itinerary_wanted = pyqtSignal()
     which_wanted = pyqtSignal(str)
+    begin_wanted = pyqtSignal(str)
 
     def __init__(self, rally: Rally, theme: Theme, now: Callable[[], datetime] = datetime.now, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -184,7 +185,7 @@ class RallyPage(CommandWidget):
         self.line.show_day([item for item in self._items if item.start.date() == day], now, here.uid if here is not None else "")
         stage = self._stage_of(here)
         for name, ready in (
-            ("Open the stage", stage is not None and stage.shelf is not None),
+            ("Open the stage", stage is not None),
             ("Later by 5 minutes", here is not None),
             ("Earlier by 5 minutes", here is not None),
             ("Shorter by 5 minutes", here is not None and here.kind not in ("stage", "control") and here.minutes > 0),
@@ -209,12 +210,12 @@ class RallyPage(CommandWidget):
     # What can be done
 
     def open_stage(self) -> None:
-        """Asks for the chosen stage to be opened, or which it is where that is not known."""
+        """Asks for the chosen stage to be opened, or begun where nothing of it is there."""
         stage = self._stage_of(self.chosen)
         if stage is not None and stage.shelf is not None:
             self.stage_wanted.emit(stage.shelf.path)
         elif stage is not None:
-            self.which_wanted.emit(stage.name)
+            self.begin_wanted.emit(stage.name)
 
     def ask_which(self) -> None:
         """Asks which stage of the shelf the chosen one is."""
