@@ -16,7 +16,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.files import demo_files
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.gui.app import _say_and_go_on
-from mirkle.gui.commands import A_VIDEO, COMMANDS, NOTHING
+from mirkle.gui.commands import A_RALLY, A_VIDEO, COMMANDS, NOTHING
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.cautions_and_keys import MARKS, About, Cautions, Keys, Marks
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
@@ -544,9 +544,9 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     for command in offered:
         action = open_window.commands[command.name]
         needs_video = command.need is A_VIDEO or command.place == "By eye"
-        assert action.isEnabled() is not (needs_video or command.name in ("Undo", "Redo")), (
-            "the morning has no video, and nothing is decided"
-        )
+        needs_rally = command.need is A_RALLY or (command.place == "Rally" and command.need is None)
+        lacks = needs_video or needs_rally or command.name in ("Undo", "Redo")
+        assert action.isEnabled() is not lacks, "the morning has no video, nothing is decided, and no rally is open"
         assert not needs_video or action.toolTip() == "This needs a video of the pass."
         assert not command.keys or command.shown_keys in (action.shortcut().toString(), action.text().rpartition("\t")[2])
     # A key of a place is pressed there, wherever the menu is opened.

@@ -16,7 +16,7 @@ from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr
 from mirkle.session.paths import data_folder, settings_file
 
-NAME_PX = 200
+NAME_PX = 144
 
 
 class Cautions(QDialog):
@@ -48,17 +48,18 @@ class Keys(QDialog):
         column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(wrapped(tr("Keys"), "title"))
         columns = QHBoxLayout()
-        columns.setSpacing(20)
+        columns.setSpacing(14)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys and d.in_menu] for c in COMMANDS}
         parts: list[list[str]] = [
             ["Stage", "Go", "Help"],
-            ["Decide", "Hear", "View"],
-            ["Line up", "Book", "Passes"],
-            ["By eye", "Rehearse"],
+            ["Decide", "Hear"],
+            ["Line up", "Book"],
+            ["By eye", "Passes", "View"],
+            ["Rehearse", "Rally"],
         ]
         for names in parts:
             grid = QGridLayout()
-            grid.setHorizontalSpacing(16)
+            grid.setHorizontalSpacing(10)
             grid.setVerticalSpacing(4)
             for name in names:
                 grid.addWidget(wrapped(tr(name), "faint"), grid.rowCount(), 0, 1, 2)
@@ -113,7 +114,7 @@ class Marks(QDialog):
         column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(wrapped(tr("What the marks mean"), "title"))
         grid = QGridLayout()
-        grid.setHorizontalSpacing(16)
+        grid.setHorizontalSpacing(10)
         for row, (name, words) in enumerate(MARKS.items()):
             grid.addWidget(_Mark(name, theme), row, 0)
             grid.addWidget(label(tr(words)), row, 1)
