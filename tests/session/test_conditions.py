@@ -10,6 +10,7 @@ import pytest
 from mirkle.core.notebook.conditions import BAD, parse_conditions
 from mirkle.core.review import Review
 from mirkle.files.project.project import Project
+from mirkle.session.rehearsal import Rehearsal
 from mirkle.session.reviewed_pass import ReviewedPass
 from tests.conftest import MORNING, NOTES
 
@@ -48,3 +49,16 @@ def test_a_condition_is_over_when_its_pass_is_driven(stage: ReviewedPass) -> Non
     third = ReviewedPass.of_project(stage.project, pass_id=stage.project.passes()[-1].id)
     assert [third.book.is_over(a) for a in third.book.additions] == [True]
     assert third.book.condition_on(2_100.0, 2_200.0) is None
+
+
+def test_rehearsing_says_what_lies_on_the_road_of_the_coming_pass(stage: ReviewedPass) -> None:
+    bend = next(t.bend for t in stage.review.lineup.ties[20:] if t.bend is not None)
+    note = next(t.note for t in stage.review.lineup.ties if t.bend is bend)
+    place = f"km {(bend.from_m - 20) / 1000:.3f} to {(bend.to_m + 5) / 1000:.3f}"
+    reported, _ = parse_conditions(f"{place} ice, bad\n{place} dust", stage.review.finish_m)
+    stage.book.add_reported(reported)
+    rehearsal = Rehearsal(stage)
+    said = {line: found.words for line in range(len(rehearsal.lines)) if (found := rehearsal.condition_of(line)) is not None}
+    at = next(i for i, line in enumerate(rehearsal.lines) if line.notes[0] <= note < line.notes[1])
+    assert said[at] == "ice, bad"
+    assert len(said) <= 3

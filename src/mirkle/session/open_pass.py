@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.notebook.decisions import Decision, PassChange
+from mirkle.core.notebook.decisions import Addition, Decision, PassChange
 from mirkle.core.notebook.paging import Pages
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
@@ -115,6 +115,11 @@ class OpenPass:
     def findings_on(self, note: int) -> list[Finding]:
         """What was found on a note by measuring, most risk first."""
         return [f for f in self.findings if f.note == note]
+
+    def condition_on_note(self, _note: int) -> Addition | None:
+        """The worst that those ahead reported where a note's corner lies and that still holds; ``None`` where nothing was, or where nobody
+        knows where the corner lies."""
+        return None
 
     def choose_note(self, note: int) -> None:
         """Makes a note the one that is looked at, with its first finding if it has one."""

@@ -16,6 +16,7 @@ from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, counted
+from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
@@ -159,6 +160,11 @@ class Rehearsal:
             syllables.append(count)
         self.takes_s: Floats = rate.seconds(np.array(syllables))
         self._words = np.array([float(len(t.split())) for t in self._in_full])
+
+    def condition_of(self, line: int) -> Addition | None:
+        """The worst that those ahead reported where a line is called, for this pass; ``None`` where nothing was."""
+        found = [self.stage.condition_on_note(note) for note in range(*self.lines[line].notes)]
+        return max((one for one in found if one is not None), key=lambda one: one.level, default=None)
 
     def _reading_of(self, text: str) -> Reading:
         """A changed line as it is read; each is read once, however often something is marked."""

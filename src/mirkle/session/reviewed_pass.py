@@ -12,7 +12,7 @@ from mirkle.core.judging.finding_kinds import KINDS, Group
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.messages import message
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition, Decision
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.model import Note
 from mirkle.core.overrides import ManualOverrides, hand_pin
@@ -130,6 +130,11 @@ class ReviewedPass(OpenPass):
         if listed and self.finding not in listed:
             self.choose(listed[0])
         self.arranged.emit()
+
+    def condition_on_note(self, note: int) -> Addition | None:
+        """As :meth:`OpenPass.condition_on_note`, by the bend of the note's corner."""
+        bend = self.review.lineup.bend_of(note)
+        return self.book.condition_on(bend.from_m, bend.to_m) if bend is not None else None
 
     def findings_on(self, note: int) -> list[Finding]:
         """What was found on a note and is shown, most risk first."""

@@ -6,13 +6,16 @@ from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.notebook.conditions import BAD
 from mirkle.core.rehearsal.lines import Line
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
 from mirkle.session.rehearsal import Rehearsal
 
-NOW_PX, NEXT_PX, OLD_PX, SMALL_PX, PAD_PX = 44, 26, 20, 13, 22
+NOW_PX, NEXT_PX, OLD_PX, SMALL_PX, PAD_PX, DANGEROUS_PX = 44, 26, 20, 13, 22, 50
 NEXT_LINES = 5
+# The words of a condition take no more of the page than this.
+MOST_OF_PAGE = 0.35
 BAR_PX = 6
 _WRAP = int(Qt.TextFlag.TextWordWrap)
 
@@ -62,10 +65,18 @@ class TurningPage(QWidget):
             if following is None or top > self.height() - 40:
                 break
             face = font(NEXT_PX, family="hand", bold=following.changed)
-            top = self.draw_text(painter, following.text, face, "pencil" if following.changed else "ink", top, width) + 6.0
+            mark = "≈ " if self.rehearsal.condition_of(at + step) is not None else ""
+            top = self.draw_text(painter, mark + following.text, face, "pencil" if following.changed else "ink", top, width) + 6.0
         painter.end()
 
     def _now(self, painter: QPainter, line: Line, top: float, width: float) -> float:
+        condition = self.rehearsal.condition_of(self.rehearsal.line)
+        if condition is not None:
+            # Larger than the note where it is dangerous, it is called first; a whole sentence has to leave room for the note.
+            words, large = f"≈ {condition.words}", font(DANGEROUS_PX, bold=True)
+            fits = QFontMetricsF(large).boundingRect(QRectF(0, 0, width, 4000), _WRAP, words).height() < MOST_OF_PAGE * self.height()
+            face = large if condition.level == BAD and fits else font(NEXT_PX, bold=True)
+            top = self.draw_text(painter, words, face, "span", top, width) + 4.0
         if line.old:
             struck = font(OLD_PX, family="hand")
             struck.setStrikeOut(True)

@@ -8,13 +8,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
-from mirkle.core.notebook.decisions import Addition, FindingAnswer, NoteChange
+from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
 from mirkle.core.notes.model import Note
 from mirkle.gui.shapes import ANSWER_MARKS, draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
 from mirkle.session.open_pass import OpenPass
-from mirkle.session.reviewed_pass import ReviewedPass
 
 ROW_PX, HEAD_PX, MARGIN_PX = 40, 34, 48
 HAND_PX, LINE_PX, REMARK_PX = 22, 32, 14
@@ -198,19 +197,12 @@ class PageView(QAbstractScrollArea):
         found = [mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)]
         if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.additions):
             found = ["hazard", *found]
-        if self._condition_of(note) is not None:
+        if self.stage.condition_on_note(note) is not None:
             found = ["condition", *found]
         seen = self.stage.book.seen(note)
         if seen is None:
             return found[:2]
         return [found[0], "eye"] if found else ["eye", ANSWER_MARKS[seen.answer]]
-
-    def _condition_of(self, note: int) -> Addition | None:
-        """What those ahead reported where a note's corner lies."""
-        if not isinstance(self.stage, ReviewedPass):
-            return None
-        bend = self.stage.review.lineup.bend_of(note)
-        return self.stage.book.condition_on(bend.from_m, bend.to_m) if bend is not None else None
 
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
