@@ -46,9 +46,16 @@ def test_a_condition_is_over_when_its_pass_is_driven(stage: ReviewedPass) -> Non
         stage.project.add_pass(replace(first, id=0, kind="later"))
     stage.book.reload()
     assert not stage.book.is_over(made), "it was reported for the pass behind this one"
+    assert stage.book.driven_with(2_100.0, 2_200.0) is None
+    second = ReviewedPass.of_project(stage.project, pass_id=stage.project.passes()[1].id)
+    driven_with = second.book.driven_with(2_100.0, 2_200.0)
+    assert driven_with is not None
+    assert driven_with.words == "ice"
+    assert second.book.driven_with(2_600.0, 2_700.0) is None
     third = ReviewedPass.of_project(stage.project, pass_id=stage.project.passes()[-1].id)
     assert [third.book.is_over(a) for a in third.book.additions] == [True]
     assert third.book.condition_on(2_100.0, 2_200.0) is None
+    assert third.book.driven_with(2_100.0, 2_200.0) is None
 
 
 def test_rehearsing_says_what_lies_on_the_road_of_the_coming_pass(stage: ReviewedPass) -> None:

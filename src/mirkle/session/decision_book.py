@@ -379,19 +379,29 @@ class DecisionBook:
                 place = self._places.road_place(one.from_m, one.to_m)
                 self._decide(Addition(key=new_key(), kind="condition", words=one.words, by=by, road=place, what=one.what, level=one.level))
 
+    def _passes_since(self, addition: Addition) -> int | None:
+        """How many passes after the one on which it was reported this one was driven; ``None`` for what is no condition."""
+        order = self._pass_order
+        if addition.kind != "condition" or addition.road is None or not {addition.road.of_pass, self._taken_on} <= set(order):
+            return None
+        return order.index(self._taken_on) - order.index(addition.road.of_pass)
+
     def is_over(self, addition: Addition) -> bool:
         """Whether a condition was for a pass that has been driven: it was reported two passes before this one, or earlier."""
-        if addition.kind != "condition" or addition.road is None:
-            return False
-        order = self._pass_order
-        if addition.road.of_pass not in order or self._taken_on not in order:
-            return False
-        return order.index(self._taken_on) - order.index(addition.road.of_pass) > 1
+        since = self._passes_since(addition)
+        return since is not None and since > 1
 
     def condition_on(self, from_m: float, to_m: float) -> Addition | None:
         """The worst condition on a stretch of road that still holds; ``None`` where there is none."""
-        here = [a for a, road in self.additions_on_road if a.kind == "condition" and road.from_m <= to_m and road.to_m >= from_m]
-        return max((a for a in here if not self.is_over(a)), key=lambda a: a.level, default=None)
+        return max((a for a in self._conditions_on(from_m, to_m) if not self.is_over(a)), key=lambda a: a.level, default=None)
+
+    def driven_with(self, from_m: float, to_m: float) -> Addition | None:
+        """The worst condition on a stretch of road that was reported for this very pass; ``None`` where there is none."""
+        here = (a for a in self._conditions_on(from_m, to_m) if self._passes_since(a) == 1)
+        return max(here, key=lambda a: a.level, default=None)
+
+    def _conditions_on(self, from_m: float, to_m: float) -> list[Addition]:
+        return [a for a, road in self.additions_on_road if a.kind == "condition" and road.from_m <= to_m and road.to_m >= from_m]
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text

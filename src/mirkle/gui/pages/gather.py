@@ -45,7 +45,8 @@ from mirkle.session.video_pass import VideoPass
 
 FILTER = (
     "Notes, runs, words, sound (*.txt *.docx *.odt *.rtf *.xlsx *.ods *.csv *.gpx *.nmea *.log *.mf4 *.fit *.tcx *.kml *.kmz "
-    "*.geojson *.zip *.gz *.vtt *.srt *.sbv *.ttml *.ass *.json *.toml *.mirkle *.wav *.flac *.opus *.ogg *.mp3 *.mp4 *.mkv *.mov);;"
+    "*.geojson *.zip *.gz *.vtt *.srt *.sbv *.ttml *.ass *.json *.toml *.mirkle *.mirkle-rally "
+    "*.wav *.flac *.opus *.ogg *.mp3 *.mp4 *.mkv *.mov);;"
     "All files (*)"
 )
 

@@ -201,7 +201,9 @@ class Evidence(QWidget):
             said = f" · {tr(ANSWER_WORDS[decision.answer])}{f', {tr(BY_SAID[decision.by])}' if decision.by else ''}" if decision else ""
             self.remark.setText(decision.remark if decision else "")
             self.severity.setText(tr("{0} · {1} · {2}{3}", tr(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
-            self.why.setText(tr_why(finding.because))
+            reported = self.stage.book.driven_with(finding.from_m, finding.to_m)
+            with_it = [tr("Reported for this pass: {0}. It may be the road and not the note.", reported.words)] if reported else []
+            self.why.setText(" ".join([tr_why(finding.because), *with_it]))
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
             self._name_what_is_replaced()
