@@ -40,10 +40,16 @@ def test_one_pass_proves_nothing_and_what_does_not_count_says_nothing() -> None:
 def test_a_note_that_was_changed_begins_anew() -> None:
     _, earlier, later, _ = driven(DRY)
     proven = next(b for b in beliefs([earlier, later]) if b.state == "proven")
-    notes = tuple(replace(n, text=f"{n.text} (new)") if n.index == proven.note.index else n for n in later.notes)
-    changed = replace(later, reading=replace(later.reading, notes=notes))
-    (now,) = [b for b in beliefs([earlier, changed]) if b.note.index == proven.note.index]
+
+    def with_note(**changed: object) -> Belief:
+        notes = tuple(replace(n, **changed) if n.index == proven.note.index else n for n in later.notes)
+        again = replace(later, reading=replace(later.reading, notes=notes))
+        return next(b for b in beliefs([earlier, again]) if b.note.index == proven.note.index)
+
+    now = with_note(length="long" if proven.note.length != "long" else "short")
     assert (now.right, now.state) == (1, "not-enough")
+    # The same call in another hand is the same note.
+    assert with_note(text=f"{proven.note.text} // look again").state == "proven"
 
 
 def test_a_late_call_keeps_a_note_from_being_proven() -> None:

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 from typing import Literal
 
+from mirkle.core.followup.changes import unchanged_notes
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import SURELY_PAIRED
 from mirkle.core.messages import Message, counted, gettext_noop, in_a_row, message
@@ -67,20 +67,13 @@ def beliefs(reviews: Sequence[Review]) -> list[Belief]:
     reviews : the passes in the order driven, each with the edition that was read on it
     """
     last = reviews[-1].notes
-    same = [_the_same(review.notes, last) for review in reviews]
+    same = [unchanged_notes(last, review.notes) for review in reviews]
     out = []
     for note in (n for n in last if n.is_corner):
         spoken = [_verdict(review, of[note.index]) for review, of in zip(reviews, same, strict=True) if note.index in of]
         right, in_time = ([s[k] for s in spoken if s[k] is not None] for k in (0, 1))
         out.append(Belief(note, sum(map(bool, right)), right.count(False), sum(map(bool, in_time)), in_time.count(False)))
     return out
-
-
-def _the_same(notes: Sequence[Note], last: Sequence[Note]) -> dict[int, int]:
-    """The notes of an edition that stand unchanged in the last one: last number to that of the edition."""
-    texts = [[" ".join(n.text.split()).lower() for n in of] for of in (notes, last)]
-    blocks = SequenceMatcher(a=texts[0], b=texts[1], autojunk=False).get_matching_blocks()
-    return {b.b + k: b.a + k for b in blocks for k in range(b.size)}
 
 
 def _verdict(review: Review, note: int) -> tuple[bool | None, bool | None]:

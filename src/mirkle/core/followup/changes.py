@@ -133,7 +133,7 @@ class _Comparison:
     def all(self) -> ChangeReview:
         """Every change and everything kept, in the order of the road."""
         blocks = list(changed_blocks(self.earlier.notes, self.later.notes))
-        same = _same_notes(self.earlier.notes, self.later.notes)
+        same = unchanged_notes(self.earlier.notes, self.later.notes)
         first = self._first_against(same)
         places = [self._place(before, now) for *_, before, now in blocks]
         touched = [*places, *((f.from_m, f.to_m) for f in first.values())]
@@ -437,8 +437,8 @@ def changed_blocks(before: Sequence[Note], now: Sequence[Note]) -> Iterator[tupl
             yield old, new, (i, j), (k, m)
 
 
-def _same_notes(before: Sequence[Note], now: Sequence[Note]) -> dict[int, int]:
-    """The notes of a book that stand unchanged in another, with their numbers there."""
+def unchanged_notes(before: Sequence[Note], now: Sequence[Note]) -> dict[int, int]:
+    """The notes of a book that call the same in another, however they are written, with their numbers there."""
     return {
         a: b
         for tag, i, j, k, m in _matched(before, now).get_opcodes()
