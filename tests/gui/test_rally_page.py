@@ -190,14 +190,20 @@ def test_a_stage_is_begun_with_a_title_only_and_its_book_follows(window: Window,
 
 def test_a_rally_is_begun_by_its_name(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     def name_it(dialog: QDialog) -> int:
-        assert isinstance(dialog, ChooseDialog)
-        dialog.field.setText("Slate Isle")
+        if isinstance(dialog, ChooseDialog):
+            dialog.field.setText("Slate Isle")
+        else:
+            # What comes next is its itinerary.
+            assert isinstance(dialog, ItineraryDialog)
+            dialog.text.setPlainText("2040-01-02\n09:00 SS1 Tarn Moor")
+            dialog.keep()
         return 1
 
     monkeypatch.setattr(QDialog, "exec", name_it)
     window.go_to("Rally")
     assert window.workspace.rally is not None
     assert window.workspace.rally.name == "Slate Isle"
+    assert [item.name for item in window.workspace.rally.itinerary] == ["Tarn Moor"]
     assert isinstance(window.stack.currentWidget(), RallyPage)
 
 

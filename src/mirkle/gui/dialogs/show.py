@@ -83,13 +83,16 @@ def choose_rally(window: Window) -> None:
     from mirkle.gui.dialogs.choose import choose_or_name
 
     rallies = {str(path): name for path, name in window.workspace.known_rallies()}
-    chosen, fresh = choose_or_name(window, tr("Your rallies"), tr("Or a new one, by its name"), rallies)
+    words = (tr("Your rallies"), tr("Or a new one, by its name")) if rallies else (tr("Begin a rally"), tr("Its name"))
+    chosen, fresh = choose_or_name(window, *words, rallies)
     if chosen:
         window.workspace.open_rally(Path(chosen))
     elif fresh:
         window.workspace.begin_rally(fresh)
     if (chosen or fresh) and window.workspace.rally is not None:
         window.go_to("Rally")
+    if fresh and not chosen:
+        type_itinerary(window)
 
 
 def type_itinerary(window: Window) -> None:

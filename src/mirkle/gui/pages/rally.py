@@ -50,6 +50,7 @@ class RallyPage(CommandWidget):
         self._shelf: list[Shelved] = []
         self.heading, self.when, self.fault = label("", "title"), wrapped(style="why"), wrapped(style="fault")
         self.line, self.list, self.plan = DayLine(theme), QListWidget(), wrapped(style="why")
+        self.body = QWidget()
         self.plan_title = label(tr("What fits"), "title")
         self.list.setAccessibleName(tr("The itinerary"))
         self.list.setIconSize(QSize(ICON_PX, ICON_PX))
@@ -104,7 +105,9 @@ class RallyPage(CommandWidget):
         scroll.setWidgetResizable(True)
         scroll.setWidget(card)
         right.addWidget(scroll, 1)
-        both, row, column = QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
+        row, column = QHBoxLayout(), QVBoxLayout(self)
+        both = QHBoxLayout(self.body)
+        both.setContentsMargins(0, 0, 0, 0)
         both.addLayout(left, 3)
         both.addLayout(right, 2)
         for made in self.buttons.values():
@@ -115,9 +118,10 @@ class RallyPage(CommandWidget):
         column.addWidget(self.heading)
         column.addWidget(self.when)
         column.addWidget(self.line)
-        column.addLayout(both, 1)
+        column.addWidget(self.body, 1)
         column.addWidget(self.fault)
         column.addLayout(row)
+        column.addStretch(0)
         self.fault.hide()
 
     def set_theme(self, theme: Theme) -> None:
@@ -144,6 +148,10 @@ class RallyPage(CommandWidget):
         self.heading.setText(self.rally.name)
         now = self._now()
         self._stages = {stage.name: stage for stage in self.rally.stages(now, self._shelf)}
+        # Before there is an itinerary there is one thing to do.
+        self.body.setVisible(bool(self._items))
+        for name, made in self.buttons.items():
+            made.setVisible(bool(self._items) or name == "Edit the itinerary…")
         self.list.blockSignals(True)
         self.list.clear()
         for item in self._items:
@@ -167,7 +175,6 @@ class RallyPage(CommandWidget):
         self.when.setText(self._when_words(now))
         self._show_chosen()
         plan = self.rally.plan(now, list(self._stages.values()))
-        self.plan_title.setVisible(bool(self._items))
         self.plan.setText(_plan_words(plan.doing, plan.left, now))
 
     def _when_words(self, now: datetime) -> str:
