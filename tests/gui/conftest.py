@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.review import Review
 from mirkle.gui.app import make_app
+from mirkle.gui.dialogs.questions import DialogQuestions
 from mirkle.gui.window import Window
 from mirkle.session import demo
 from mirkle.session.kept_reviews import keep_review
@@ -69,6 +70,12 @@ def settled() -> None:
     for _ in range(4):
         QCoreApplication.sendPostedEvents()
         QApplication.processEvents()
+
+
+@pytest.fixture(autouse=True)
+def _a_stage_of_its_own(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Files of the demo's road make a new stage, without a question, whatever lies on the shelf."""
+    monkeypatch.setattr(DialogQuestions, "joins", lambda *_: False)
 
 
 @pytest.fixture
