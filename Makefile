@@ -72,9 +72,12 @@ nightly: fuzz crash golden docs
 	$(BIN)/python bench/books.py
 	$(BIN)/python bench/spoken.py --show 0
 	$(BIN)/python bench/reading.py
+	$(BIN)/python bench/seasons.py
+	$(BIN)/python bench/seasons.py --rough
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
+	$(BIN)/python bench/shelf.py
 	$(BIN)/python bench/road.py
 	$(BIN)/python bench/books.py
 	$(BIN)/python bench/spoken.py --show 0
@@ -83,11 +86,13 @@ bench: setup
 	$(BIN)/python bench/trust.py
 	$(BIN)/python bench/trust.py --third --worlds 40
 
-# Writers killed in the middle of what they keep, and projects that somebody damaged: nothing may be lost, everything else has to open.
+# Writers killed in the middle of what they keep, projects that somebody damaged, and copies that are merged: nothing may be lost, everything
+# else has to open.
 KILLS ?= 300
 crash: setup
 	$(BIN)/python bench/kills.py --kills $(KILLS)
 	$(BIN)/python bench/harmed_projects.py --count $(KILLS)
+	$(BIN)/python bench/merges.py
 
 # A wheel and a source archive in dist/.
 wheel: setup

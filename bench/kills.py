@@ -26,6 +26,7 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.core.notebook.decisions import PassChange
 from mirkle.files.project.project import Project
+from mirkle.files.rally_file import read_rally
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.session.harmed_projects import good_stage
@@ -78,7 +79,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 stage = ReviewedPass.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
-    stage.set_by_hand(replace(stage.by_hand, finish_s=20.0 + n))
+    stage.set_overrides(replace(stage.overrides, finish_s=20.0 + n))
     say("finish", 20.0 + n)
     if n % 2:
         stage.undo()
@@ -108,6 +109,33 @@ for n in itertools.count():
     asked = intake_of(stage, [described(SourceFile("calls", f"c{n}.vtt", words.encode()))])
     take_in_all(stage, asked.with_choice(0, "1"))
     say("calls", f"c{n}.vtt")
+""",
+    "merge": """
+copy = path.with_name("copy")
+mine = Project.open(path)
+mine.copy_to(copy)
+run = mine.material(2).content
+other = Project.open(copy)
+say("began")
+for n in itertools.count():
+    other.append(Entry("decide", FindingAnswer(key=f"there@{n}x", answer="keep", remark=f"there {n}")), 1)
+    other.add_pass(Pass(0, None, 1, kind="later"), {"run": SourceFile("run", f"there-{n}.csv", run + b"\\n" * n)})
+    mine.append(Entry("decide", FindingAnswer(key=f"here@{n}x", answer="talk", remark=f"here {n}")), 1)
+    say("merged", f"here {n}")
+    mine.merge(other)
+    say("merged", f"there {n}")
+""",
+    "rally": """
+from datetime import datetime, timedelta
+from mirkle.core.rally.itinerary import Item
+from mirkle.files.rally_file import RallyFile, keep_rally
+rally = RallyFile.new("Isle")
+file = path.with_name("isle.mirkle-rally")
+say("began")
+for n in itertools.count():
+    items = [*rally.itinerary, Item("stage", f"S{n}", datetime(2040, 1, 1) + timedelta(minutes=n))]
+    rally = keep_rally(file, rally.with_itinerary(items))
+    say("item", f"S{n}")
 """,
     "migrate": """
 say("began")
@@ -225,6 +253,8 @@ def _look(path: Path, said: list[list[str]]) -> None:
         "finish": lambda told: stage.overrides.finish_s is not None and abs(stage.overrides.finish_s - float(told[-1])) <= 2.0,
         "stage": lambda told: all(Path(p).is_file() for p in told),
         "calls": lambda told: {told[-1]} <= {name for _, name in stage.project.listed("calls")} and _logged(stage.project),
+        "merged": lambda told: set(told) <= {e.decision.remark for e in stage.project.entries() if e.decision is not None},
+        "item": lambda told: set(told) <= {i.name for i in read_rally(path.with_name("isle.mirkle-rally")).itinerary},
         "migrated": lambda told: all(Path(p).is_file() for p in told),
         "export": lambda _: _whole(path.with_name("taken.txt")),
         "setting": lambda told: all(isinstance(settings.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
