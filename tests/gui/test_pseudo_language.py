@@ -63,6 +63,7 @@ EVERYWHERE = {
     "PageDown",
     "Del",
     "F1",
+    "Page",
     "GPL-3",
     "Inter",
     "Andika",

@@ -234,7 +234,7 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
 
     def day() -> Callable[[], bool]:
         words = f"day {chance.random():.4f}"
-        window.gather.about_pass_typed.emit("first", words)
+        window.gather.about_pass_typed.emit({"kind": "first", "day": words})
         return lambda: any(isinstance(e.decision, PassChange) and e.decision.after.day == words for e in reviewed(window).project.entries())
 
     def passes() -> Callable[[], bool]:
