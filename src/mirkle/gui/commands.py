@@ -77,8 +77,6 @@ SHOWN_KEYS = {
     "PgDown": "Page ↓",
     "PgUp": "Page ↑",
     "Ctrl+Return": "Ctrl+Enter",
-    "Ctrl+PgDown": "Ctrl+Page ↓",
-    "Ctrl+PgUp": "Ctrl+Page ↑",
 }
 
 
