@@ -112,3 +112,7 @@ def test_switching_the_profile_on_reviews_the_open_stage_again(made: Path, windo
     crew_records.choose_crew(crew_records.known_crews()[0])
     window.workspace.crew_chosen(None)
     qtbot.waitUntil(lambda: window.reviewed.review.scale is not None, timeout=30_000)
+    told = window.status.said
+    window.workspace.judge_by_profile()
+    qtbot.waitUntil(lambda: window.status.said.startswith("Judged by your profile of now: "), timeout=30_000)
+    assert window.status.said != told

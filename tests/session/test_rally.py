@@ -181,6 +181,11 @@ def test_a_packed_file_without_a_rally_is_refused(tmp_path: Path) -> None:
         unpack(path)
     with pytest.raises(MirkleError, match="no rally in it"):
         take_folder(tmp_path)
+    huge = tmp_path / "huge.zip"
+    with zipfile.ZipFile(huge, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("../isle.mirkle-rally", bytes(600_000_000))
+    with pytest.raises(MirkleError, match="larger than any rally"):
+        unpack(huge)
     path.write_bytes(b"PK\x03\x04damaged")
     with pytest.raises(MirkleError, match="damaged"):
         unpack(path)

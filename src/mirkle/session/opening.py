@@ -114,7 +114,7 @@ class Opening:
         def show(came: CameBack) -> None:
             self.workspace.open_rally(came.rally)
             self.workspace.rally_shown.emit()
-            self.workspace.notice.emit(came.words)
+            self.workspace.tell_after(came.words)
 
         def begin() -> None:
             self._begin_anew()
@@ -151,7 +151,7 @@ class Opening:
 
         def show(done: tuple[OpenPass, Merged]) -> None:
             self.workspace.show(done[0])
-            self.workspace.notice.emit(merged_words(done[1]))
+            self.workspace.tell_after(merged_words(done[1]))
 
         self._work.start(merged, show)
 

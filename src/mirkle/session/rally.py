@@ -12,7 +12,7 @@ from pathlib import Path
 from rapidfuzz import fuzz
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import Item, ReadLine, next_start, read_itinerary
+from mirkle.core.rally.itinerary import Item, ReadLine, next_start
 from mirkle.core.rally.plan import Plan, Work, WorkKind, plan_work
 from mirkle.core.rally.stage_time import StageTime, expected_time
 from mirkle.files.rally_file import SUFFIX, RallyFile, keep_rally, read_rally
@@ -186,11 +186,6 @@ def day_shown(items: Sequence[Item], now: datetime) -> date | None:
     """The day that the page of a rally shows: today, while it is driven; else the next day with an item, or the last one."""
     days = sorted({item.start.date() for item in items})
     return next((day for day in days if day >= (now - AFTER).date()), days[-1] if days else None)
-
-
-def read_lines(text: str, today: date) -> list[ReadLine]:
-    """An itinerary as it is typed."""
-    return read_itinerary(text, today)
 
 
 def typed(items: Sequence[Item]) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import tempfile
 import zipfile
 from contextlib import closing
@@ -20,8 +21,8 @@ from mirkle.session.copies import copied_stage, merge_copy
 from mirkle.session.paths import data_folder, fresh_project_path
 from mirkle.session.rally import Rally, fresh_rally_path, known_rallies
 
-# No rally with its stages is larger.
-LARGEST_BYTES = 4_000_000_000
+# No rally with its stages is larger, and no stage's file.
+LARGEST_BYTES, LARGEST_STAGE_BYTES = 4_000_000_000, 500_000_000
 
 
 @dataclass(frozen=True)
@@ -94,11 +95,12 @@ def unpack(path: Path) -> CameBack:
         try:
             with zipfile.ZipFile(path) as archive:
                 wanted = [i for i in archive.infolist() if Path(i.filename).suffix in (SUFFIX, STAGE_SUFFIX)]
-                if sum(i.file_size for i in wanted) > LARGEST_BYTES:
+                if sum(i.file_size for i in wanted) > LARGEST_BYTES or any(i.file_size > LARGEST_STAGE_BYTES for i in wanted):
                     raise MirkleError("it is larger than any rally", mend="unpack it and open the stages", where=path.name)
                 for info in wanted:
-                    # By its name alone: nothing is written beside the folder.
-                    (folder / Path(info.filename).name).write_bytes(archive.read(info))
+                    # By its name alone: nothing is written outside the folder. A file ends where its entry says, whatever follows.
+                    with archive.open(info) as packed, (folder / Path(info.filename).name).open("wb") as unpacked:
+                        shutil.copyfileobj(packed, unpacked)
         except (zipfile.BadZipFile, OSError, RuntimeError, NotImplementedError):
             raise MirkleError("it is damaged", mend="copy it again", where=path.name) from None
         return take_folder(folder)

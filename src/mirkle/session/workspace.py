@@ -22,7 +22,7 @@ from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.session import recent_stages, season
 from mirkle.session.crew_gathering import gather
-from mirkle.session.crew_records import chosen_crew
+from mirkle.session.crew_records import chosen_crew, forget_scale
 from mirkle.session.demo import demo_rally
 from mirkle.session.open_files import ImportResult, open_pass, opened
 from mirkle.session.open_pass import OpenPass
@@ -127,7 +127,7 @@ class Workspace:
             keep_summary(stage)
         name = message("The rally as one file")
         self.work.when_free(
-            name, lambda: self.work.start(lambda _: pack(rally, path), lambda _: self.notice.emit(message("Written: {0}", str(path))))
+            name, lambda: self.work.start(lambda _: pack(rally, path), lambda _: self.tell_after(message("Written: {0}", str(path))))
         )
 
     def change_pass(self, wanted: int, then: Callable[[OpenPass], object] | None = None) -> None:
@@ -335,6 +335,34 @@ class Workspace:
             self.redo_review(stage)
         elif now is not None:
             gather(stage)
+
+    def judge_by_profile(self) -> None:
+        """Reviews the open pass again with what the crew's profile knows by now, and says what that changed."""
+        stage = self.reviewed
+        if stage is None:
+            return
+        before = len(stage.findings)
+
+        def say(again: OpenPass) -> None:
+            self.show(again, HERE)
+            self.tell_after(message("Judged by your profile of now: {0} findings, {1} before.", len(again.findings), before))
+
+        try:
+            forget_scale(stage.project)
+        except MirkleError as fault:
+            self.failed.emit(fault)
+            return
+        project, number, known = stage.project, stage.this_pass.id, stage.measurements
+        self.work.when_free(
+            message("Review again"),
+            lambda: self.work.start(lambda progress: open_pass(project, number, known, progress), say),
+            fits=self.still(stage),
+            key="again",
+        )
+
+    def tell_after(self, words: Message) -> None:
+        """Says something when what is being worked out is done: the line that says what is going on is free then."""
+        self.work.when_free(words, lambda: self.notice.emit(words), first=True)
 
     # What goes wrong
 

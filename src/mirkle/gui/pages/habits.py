@@ -27,9 +27,11 @@ MOST_SPREAD = 0.6
 
 
 class HabitsDialog(QDialog):
-    """The habits of the crew that is chosen, the largest first. ``place_wanted`` carries a stage's file and a note."""
+    """The habits of the crew that is chosen, the largest first. ``place_wanted`` carries a stage's file and a note; ``judging_wanted`` asks
+    for the open stage to be judged by what is known by now."""
 
     place_wanted = pyqtSignal(object, int)
+    judging_wanted = pyqtSignal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,6 +58,9 @@ class HabitsDialog(QDialog):
         self.other, self.carried = ChoiceBox(), wrapped(style="why")
         self.other.setAccessibleName(tr("Another crew, to compare with"))
         self.other.activated.connect(lambda _: self._show_carried())
+        self.judge_button = button(tr("Judge the open stage by it"), tr("Review it again with what the profile knows by now"))
+        self.judge_button.clicked.connect(self.judging_wanted)
+        self.judge_button.clicked.connect(self.accept)
         self.go_button, back = button(tr("See the note"), name="primary"), button(tr("Back"))
         self.new_button.clicked.connect(self._begin)
         self.delete_button.clicked.connect(self._delete)
@@ -78,6 +83,7 @@ class HabitsDialog(QDialog):
         both.addWidget(self.list, 1)
         both.addLayout(right, 1)
         foot.addWidget(self.delete_button)
+        foot.addWidget(self.judge_button)
         foot.addStretch(1)
         foot.addWidget(back)
         foot.addWidget(self.go_button)
@@ -102,6 +108,7 @@ class HabitsDialog(QDialog):
         self.used.setChecked(record is not None and record.used)
         for widget in (self.gathers, self.used, self.delete_button):
             widget.setEnabled(record is not None)
+        self.judge_button.setEnabled(record is not None and record.used and bool(record.passes))
         self._habits = habits_of(record.passes, crew_records.today()) if record is not None and record.passes else []
         self.summary.setText(_summary(record))
         self.list.clear()
