@@ -30,6 +30,15 @@ def counted_stages() -> list[CountedStage]:
     ]
 
 
+def verdicts_of_season() -> dict[str, int]:
+    """How the changes of all stages that count turned out, by verdict."""
+    total: Counter[str] = Counter()
+    for stage in counted_stages():
+        if stage.counts:
+            total.update(stage.verdicts)
+    return dict(total)
+
+
 def count_stage(path: str, *, counts: bool) -> None:
     """Counts a stage in the season, or leaves it out."""
     left_out = [s.path for s in counted_stages() if not s.counts and s.path != path]
@@ -40,8 +49,4 @@ def count_verdicts(path: Path, counts: Mapping[str, int]) -> dict[str, int]:
     """Keeps how the changes of a stage turned out, and returns how those of all stages that count did."""
     kept = setting("verdicts", {})
     keep_setting("verdicts", (kept if isinstance(kept, dict) else {}) | {str(path): dict(counts)})
-    total: Counter[str] = Counter()
-    for stage in counted_stages():
-        if stage.counts:
-            total.update(stage.verdicts)
-    return dict(total)
+    return verdicts_of_season()

@@ -19,6 +19,7 @@ from mirkle.gui.controls import ChoiceBox, ask, button, label, wrap_items, wrapp
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
 from mirkle.session import crew_records
+from mirkle.session.season import verdicts_of_season
 from mirkle.session.shelf import shelf
 
 PICTURE_PX, SIDE_PX, AXIS_GRADES = 110, 24, 1.0
@@ -314,4 +315,8 @@ def _summary(record: CrewRecord | None) -> str:
         parts.append(tr("your 100 is {0:.0f} m", 100 * sum(factors) / len(factors)))
     if leads:
         parts.append(tr("you call {0:.1f} s before a corner", sum(leads) / len(leads)))
+    verdicts = verdicts_of_season()
+    told = sum(count for verdict, count in verdicts.items() if verdict != "cant-tell")
+    if told:
+        parts.append(tr("of {0} changes that were driven again {1} were right", told, verdicts.get("fits", 0)))
     return "; ".join(parts) + "."
