@@ -220,7 +220,7 @@ def test_two_decisions_that_disagree_are_chosen_between_by_key(open_window: Wind
     stage.book.answer(here[finding.id], "talk")
     merge_copy(stage.project, copy)
     stage.book.reload()
-    assert open_window.header.conflicts.text() == "1 decision to choose"
+    assert open_window.header.conflicts.text() == "1 to choose"
     dialog = ConflictsDialog(stage, open_window)
     dialog.show()
     assert faults_of(dialog) == []

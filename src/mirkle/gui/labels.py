@@ -54,7 +54,7 @@ def short_grade(grade: str) -> str:
 
 def conflict_words(count: int) -> str:
     """How many decisions two copies disagree on; empty where none."""
-    return tr_counted("1 decision to choose", "{0} decisions to choose", count) if count else ""
+    return tr_counted("1 to choose", "{0} to choose", count) if count else ""
 
 
 def lost_words(count: int) -> str:

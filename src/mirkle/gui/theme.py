@@ -155,7 +155,7 @@ def _sheet(t: Theme) -> str:
     QPushButton:focus {{ border: 2px solid {t.pencil}; padding: 6px 11px; }}
     QPushButton:checked {{ background: {t.chosen}; }}
     QPushButton:disabled {{ color: {t.faint}; border-color: {t.rule}; }}
-    QPushButton#place {{ border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 12px 8px 9px 8px;
+    QPushButton#place {{ border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 12px 6px 9px 6px;
         background: transparent; color: {t.ink}; font-size: 15px; }}
     QPushButton#place:disabled {{ color: {t.faint}; }}
     QPushButton#place:checked {{ border-bottom-color: {t.ink}; color: {t.ink}; font-weight: 600; }}

@@ -9,9 +9,8 @@ from mirkle.core.errors import MirkleError
 from mirkle.gui.commands import key_of
 from mirkle.gui.controls import button, label, wrap_items, wrapped
 from mirkle.gui.keys import FieldKeys
-from mirkle.gui.labels import conflict_words
 from mirkle.gui.pages.editions import decision_words
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session.decision_book import Conflict
 from mirkle.session.open_pass import OpenPass
 
@@ -64,7 +63,9 @@ class ConflictsDialog(QDialog):
     def refresh(self) -> None:
         """Lists what is not settled."""
         self._conflicts = self.stage.book.conflicts
-        self.heading.setText(conflict_words(len(self._conflicts)) or tr("Nothing is left to choose"))
+        left = len(self._conflicts)
+        words = tr_counted("1 decision to choose", "{0} decisions to choose", left) if left else tr("Nothing is left to choose")
+        self.heading.setText(words)
         self.list.clear()
         for one in self._conflicts:
             place, _, _ = decision_words(self.stage, one.later).partition(":")

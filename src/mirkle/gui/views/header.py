@@ -57,7 +57,7 @@ class Header(QWidget):
         self.passes.setAccessibleName(tr("Which pass"))
         self.passes.setMinimumContentsLength(10)
         self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.passes.setMinimumWidth(120)
+        self.passes.setMinimumWidth(108)
         self.passes.activated.connect(lambda at: self.pass_wanted.emit(self.passes.itemData(at)))
         self.passes.hide()
         menu_button = button("☰", tr("All commands, with their keys (Alt+M)"), "place")
@@ -66,8 +66,8 @@ class Header(QWidget):
         self.place_buttons: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
         row = QHBoxLayout(self)
-        row.setContentsMargins(18, 0, 14, 0)
-        row.setSpacing(8)
+        row.setContentsMargins(14, 0, 12, 0)
+        row.setSpacing(6)
         for widget in (menu_button, self.stage_name, self.passes):
             row.addWidget(widget)
         row.addStretch(1)
@@ -123,6 +123,7 @@ class Header(QWidget):
         differ = conflict_words(len(stage.book.conflicts))
         self.conflicts.setText(differ)
         self.conflicts.setVisible(bool(differ))
-        lost = lost_words(len(stage.book.without_place))
+        # One thing at a time: there is no room for both on a small screen.
+        lost = lost_words(len(stage.book.without_place)) if not differ else ""
         self.lost.setText(lost)
         self.lost.setVisible(bool(lost))
