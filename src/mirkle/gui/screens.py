@@ -202,10 +202,12 @@ def _words(app: QApplication, folder: Path) -> None:
     from mirkle.files import demo_files
     from mirkle.gui.window import Window
 
-    window = Window()
-    window.resize(1280, 800)
-    window.show()
     with tempfile.TemporaryDirectory() as place:
+        # A shelf of its own: on the demo's, its road would be known, and asked about.
+        os.environ["XDG_DATA_HOME"] = place
+        window = Window()
+        window.resize(1280, 800)
+        window.show()
         files = [Path(place) / name for name in (demo_files.MORNING, demo_files.CALLS)]
         for file in files:
             file.write_bytes(demo_files.demo_file(file.name))
