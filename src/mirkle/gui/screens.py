@@ -204,7 +204,7 @@ def _words(app: QApplication, folder: Path) -> None:
 
     with tempfile.TemporaryDirectory() as place:
         # A shelf of its own: on the demo's, its road would be known, and asked about.
-        os.environ["XDG_DATA_HOME"] = place
+        os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = place
         window = Window()
         window.resize(1280, 800)
         window.show()
