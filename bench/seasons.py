@@ -45,7 +45,7 @@ from third.roads import third_road
 
 # Seasons from here on are kept from fits; those of the generator "rough" count from a thousand.
 KEPT_FROM, ROUGH_FROM, STAGES, LENGTH_M = 100, 1000, 8, 3000.0
-# From so many stages the profile is gathered; the others are judged with it.
+# The profile is gathered on the first stages of a season, this many; the others are judged with it.
 GATHERED = 5
 SLIPS = 3
 # A grade finding is false where what is written is nearer to the road than this (grades).

@@ -28,7 +28,7 @@ def main() -> int:
 
 
 def measured(count: int) -> int:
-    """Times a shelf of so many stages, made of the demo rally's."""
+    """Times a shelf of ``count`` stages, which are copies of the demo rally's."""
     from mirkle.core.habits.findings import habits_of
     from mirkle.files.crew_record import read_crew_record
     from mirkle.files.project.project import Project

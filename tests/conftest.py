@@ -5,7 +5,9 @@ from __future__ import annotations
 import importlib.abc
 import json
 import os
+import shutil
 import sys
+from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -24,6 +26,8 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
 from mirkle.core.review import Review  # noqa: E402
 from mirkle.files import demo_files  # noqa: E402
 from mirkle.files.project.project import SourceFile  # noqa: E402
+from mirkle.session.demo import demo_rally  # noqa: E402
+from mirkle.session.paths import data_folder  # noqa: E402
 from mirkle.session.reviewing import Inputs, review_material  # noqa: E402
 
 # How long an example takes says nothing on a machine that does other things meanwhile.
@@ -55,3 +59,23 @@ def demo_review() -> Review:
 def planted() -> dict:
     """What was planted in the demo."""
     return json.loads(demo_files.demo_file(demo_files.PLANTED))
+
+
+# When the demo rally is looked at in tests.
+RALLY_MORNING = datetime(2026, 12, 4, 8, 30)
+
+
+@pytest.fixture(scope="session")
+def made_rally(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder of stages with the demo rally in it, to be copied by each test that wants it."""
+    home = tmp_path_factory.mktemp("rally")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(home))
+        demo_rally(RALLY_MORNING)
+        return Path(shutil.copytree(data_folder(), home / "kept"))
+
+
+@pytest.fixture
+def rally_home(made_rally: Path) -> Path:
+    """This test's folder of stages, with the demo rally in it."""
+    return Path(shutil.copytree(made_rally, data_folder(), dirs_exist_ok=True))

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import datetime
 from pathlib import Path
 
 import pytest
@@ -17,24 +15,12 @@ from mirkle.gui.pages.habits import CrewNames, HabitsDialog
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
 from mirkle.session import crew_records
-from mirkle.session.demo import demo_rally
-from mirkle.session.paths import data_folder
 from tests.gui.conftest import press
 from tests.gui.test_every_screen import faults_of
 
 
-@pytest.fixture(scope="module")
-def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    home = tmp_path_factory.mktemp("rally")
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setenv("XDG_DATA_HOME", str(home))
-        demo_rally(datetime(2026, 12, 4, 8))
-        return Path(shutil.copytree(data_folder(), home / "kept"))
-
-
 @pytest.fixture
-def dialog(made: Path, window: Window) -> Iterator[HabitsDialog]:
-    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
+def dialog(rally_home: Path, window: Window) -> Iterator[HabitsDialog]:  # noqa: ARG001
     dialog = HabitsDialog(window.theme, window)
     dialog.show()
     yield dialog
@@ -104,9 +90,8 @@ def test_a_crew_is_begun_switched_off_and_deleted(dialog: HabitsDialog, monkeypa
     assert len(crew_records.known_crews()) == 1
 
 
-def test_switching_the_profile_on_reviews_the_open_stage_again(made: Path, window: Window, qtbot: QtBot) -> None:
-    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
-    window.workspace.opening.open_project(data_folder() / "harbour-road.mirkle")
+def test_switching_the_profile_on_reviews_the_open_stage_again(rally_home: Path, window: Window, qtbot: QtBot) -> None:
+    window.workspace.opening.open_project(rally_home / "harbour-road.mirkle")
     qtbot.waitUntil(lambda: window.reviewed is not None, timeout=30_000)
     assert window.reviewed.review.scale is None
     crew_records.choose_crew(crew_records.known_crews()[0])

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Iterator
 from datetime import date, datetime
 from pathlib import Path
@@ -23,8 +22,6 @@ from mirkle.gui.pages.typing import TypingView
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
 from mirkle.session.copies import merge_copy
-from mirkle.session.demo import demo_rally
-from mirkle.session.paths import data_folder
 from mirkle.session.rally import Rally, with_what_stood
 from mirkle.session.reviewed_pass import ReviewedPass
 from tests.gui.conftest import settled
@@ -45,19 +42,9 @@ LONG = """2026-12-04
 09:00 SS6 Harbour Road 4.2 km"""
 
 
-@pytest.fixture(scope="module")
-def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    home = tmp_path_factory.mktemp("rally")
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setenv("XDG_DATA_HOME", str(home))
-        demo_rally(NOW)
-        return Path(shutil.copytree(data_folder(), home / "kept"))
-
-
 @pytest.fixture
-def page(made: Path, qtbot: QtBot, window: Window) -> Iterator[RallyPage]:
-    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
-    rally = Rally.open(data_folder() / "isle.mirkle-rally")
+def page(rally_home: Path, qtbot: QtBot, window: Window) -> Iterator[RallyPage]:
+    rally = Rally.open(rally_home / "isle.mirkle-rally")
     rally.set_itinerary(with_what_stood(read_itinerary(LONG, date(2026, 12, 1)), []))
     page = RallyPage(rally, window.theme, lambda: NOW)
     page.resize(1280, 760)
@@ -154,8 +141,8 @@ def test_an_itinerary_is_read_back_as_it_is_typed(page: RallyPage, tmp_path: Pat
     assert (page.heading.text(), rows(page)[0].split("\n")[0]) == ("Isle Sprint", "Sun 6 Dec 09:00   SS1   Slatehook   14.2 km")
 
 
-def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: Window, made: Path, qtbot: QtBot) -> None:
-    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
+@pytest.mark.usefixtures("rally_home")
+def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: Window, qtbot: QtBot) -> None:
     window.workspace.open_demo_rally()
     qtbot.waitUntil(lambda: isinstance(window.stack.currentWidget(), RallyPage), timeout=30_000)
     window.pages.rally.open_stage()
@@ -167,10 +154,9 @@ def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: W
     assert isinstance(window.stack.currentWidget(), RallyPage)
 
 
-def test_a_stage_is_begun_with_a_title_only_and_its_book_follows(window: Window, made: Path, qtbot: QtBot) -> None:
+def test_a_stage_is_begun_with_a_title_only_and_its_book_follows(window: Window, rally_home: Path, qtbot: QtBot) -> None:
     """From the itinerary: what is typed is the book of that stage, by its name."""
-    shutil.copytree(made, data_folder(), dirs_exist_ok=True)
-    window.workspace.open_rally(data_folder() / "isle.mirkle-rally")
+    window.workspace.open_rally(rally_home / "isle.mirkle-rally")
     rally = window.workspace.rally
     assert rally is not None
     rally.set_itinerary(with_what_stood(read_itinerary("2040-01-02\n09:00 SS1 Kirk Fell 3 km", date(2040, 1, 1)), []))

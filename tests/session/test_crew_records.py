@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import json
-import shutil
 from dataclasses import replace
-from datetime import datetime
 from pathlib import Path
 
 import numpy as np
@@ -17,27 +15,11 @@ from mirkle.files.crew_record import CrewRecord, UnusableCrewRecord, crew_record
 from mirkle.files.project.project import Project
 from mirkle.session import crew_records
 from mirkle.session.crew_gathering import gather
-from mirkle.session.demo import demo_rally
 from mirkle.session.open_files import open_pass
 from mirkle.session.pass_list import inputs_of_pass
-from mirkle.session.paths import data_folder
 
 
-@pytest.fixture(scope="module")
-def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    home = tmp_path_factory.mktemp("rally")
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setenv("XDG_DATA_HOME", str(home))
-        demo_rally(datetime(2026, 12, 4, 8))
-        return Path(shutil.copytree(data_folder(), home / "kept"))
-
-
-@pytest.fixture
-def home(made: Path) -> Path:
-    return Path(shutil.copytree(made, data_folder(), dirs_exist_ok=True))
-
-
-@pytest.mark.usefixtures("home")
+@pytest.mark.usefixtures("rally_home")
 def test_a_profile_is_kept_as_it_is_and_can_be_read_by_people() -> None:
     (path,) = crew_records.known_crews()
     record = read_crew_record(path)
@@ -51,7 +33,7 @@ def test_a_profile_is_kept_as_it_is_and_can_be_read_by_people() -> None:
     assert (data["format"], data["driver"], data["gathers"]) == ("mirkle-crew/1", "Isle", True)
 
 
-@pytest.mark.usefixtures("home")
+@pytest.mark.usefixtures("rally_home")
 def test_the_demo_crews_lefts_are_found() -> None:
     (path,) = crew_records.known_crews()
     (habit,) = habits_of(read_crew_record(path).passes, crew_records.today())
@@ -59,8 +41,8 @@ def test_the_demo_crews_lefts_are_found() -> None:
     assert 0.3 < habit.size < 0.7
 
 
-def test_nothing_is_gathered_and_nothing_is_used_before_a_crew_says_so(home: Path) -> None:
-    with_stage = open_pass(Project.open(home / "tarn-moor.mirkle"))
+def test_nothing_is_gathered_and_nothing_is_used_before_a_crew_says_so(rally_home: Path) -> None:
+    with_stage = open_pass(Project.open(rally_home / "tarn-moor.mirkle"))
     assert crew_records.chosen_crew() is None
     assert not gather(with_stage)
     assert with_stage.inputs.scale is None
@@ -68,7 +50,7 @@ def test_nothing_is_gathered_and_nothing_is_used_before_a_crew_says_so(home: Pat
     with pytest.raises(MirkleError, match="needs a name"):
         crew_records.begin_crew(CrewRecord())
     path = crew_records.begin_crew(CrewRecord("A", "B", gathers=False, used=False))
-    with_stage = open_pass(Project.open(home / "tarn-moor.mirkle"))
+    with_stage = open_pass(Project.open(rally_home / "tarn-moor.mirkle"))
     assert not gather(with_stage)
     assert with_stage.inputs.scale is None
     keep_crew_record(path, replace(read_crew_record(path), gathers=True))
@@ -78,9 +60,9 @@ def test_nothing_is_gathered_and_nothing_is_used_before_a_crew_says_so(home: Pat
     with_stage.project.close()
 
 
-def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(home: Path) -> None:
+def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(rally_home: Path) -> None:
     (path,) = crew_records.known_crews()
-    project = Project.open(home / "cray-bank.mirkle")
+    project = Project.open(rally_home / "cray-bank.mirkle")
     plain = open_pass(project)
     assert plain.review.scale is None
     crew_records.choose_crew(path)
@@ -103,14 +85,14 @@ def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(home: Path) ->
     project.close()
 
 
-def test_delete_means_delete(home: Path) -> None:
+def test_delete_means_delete(rally_home: Path) -> None:
     (path,) = crew_records.known_crews()
     crew_records.choose_crew(path)
     assert crew_records.chosen_crew() is not None
     crew_records.delete_crew(path)
     assert crew_records.chosen_crew() is None
     assert crew_records.known_crews() == []
-    assert not [p for p in home.rglob("*") if "crew" in p.suffix]
+    assert not [p for p in rally_home.rglob("*") if "crew" in p.suffix]
 
 
 @pytest.mark.parametrize(
@@ -125,13 +107,13 @@ def test_delete_means_delete(home: Path) -> None:
         b'{"format": "mirkle-crew/1", "passes": [{"stage": "s", "pass": "1", "book": "", "top": 6, "day": 1e999, "corners": []}]}',
     ],
 )
-def test_what_is_no_profile_is_refused_and_stops_nothing(content: bytes, home: Path) -> None:
+def test_what_is_no_profile_is_refused_and_stops_nothing(content: bytes, rally_home: Path) -> None:
     with pytest.raises(UnusableCrewRecord, match="damaged or not a crew's profile"):
         parse_crew_record(content, name="r")
     path = crew_records.begin_crew(CrewRecord("A"))
     path.write_bytes(content)
     assert crew_records.chosen_crew() is None
-    project = Project.open(home / "cray-bank.mirkle")
+    project = Project.open(rally_home / "cray-bank.mirkle")
     assert inputs_of_pass(project, project.passes()[0]).scale is None
     # A stage whose kept scale is damaged is judged by what is known now.
     keep_crew_record(path, CrewRecord("A"))

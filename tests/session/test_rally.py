@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import zipfile
 from collections.abc import Callable
 from datetime import date, datetime, timedelta
@@ -13,7 +12,6 @@ import pytest
 from mirkle.core.errors import MirkleError
 from mirkle.core.rally.itinerary import cancelled, delayed, read_itinerary
 from mirkle.files.project.project import Project
-from mirkle.session.demo import demo_rally
 from mirkle.session.paths import data_folder
 from mirkle.session.rally import Rally, day_shown, neighbour, typed, with_what_stood, works_of
 from mirkle.session.rally_copies import is_packed_rally, pack, take_folder, unpack
@@ -27,20 +25,9 @@ TEXT = (
 )
 
 
-@pytest.fixture(scope="module")
-def made_rally(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The folder of stages with the demo rally in it; copied by each test."""
-    home = tmp_path_factory.mktemp("rally")
-    with pytest.MonkeyPatch.context() as patch:
-        patch.setenv("XDG_DATA_HOME", str(home))
-        demo_rally(NOW)
-        return Path(shutil.copytree(data_folder(), home / "kept"))
-
-
 @pytest.fixture
-def rally(made_rally: Path) -> Rally:
-    shutil.copytree(made_rally, data_folder(), dirs_exist_ok=True)
-    return Rally.open(data_folder() / "isle.mirkle-rally")
+def rally(rally_home: Path) -> Rally:
+    return Rally.open(rally_home / "isle.mirkle-rally")
 
 
 def itinerary(text: str) -> list:

@@ -89,8 +89,7 @@ def _pass_of(row: dict[str, Any]) -> PassEvidence:
         raise ValueError("figures that no pass has")
     identity = (str(row["stage"]), str(row["pass"]), day, str(row["book"]), int(row["top"]), notes)
     told = (table[:, HEAD:], table[:, 1], table[:, 2], table[:, 3])
-    wet, dark, descending = (bool(row.get(key, False)) for key in ("wet", "dark", "descending"))
-    return PassEvidence(*identity, *told, odometer, wet, dark, lead_s, descending)
+    return PassEvidence(*identity, *told, odometer, lead_s, bool(row.get("descending", False)))
 
 
 def crew_record_text(record: CrewRecord) -> bytes:
@@ -104,13 +103,7 @@ def crew_record_text(record: CrewRecord) -> bytes:
 
 def _pass_text(shown: PassEvidence) -> str:
     head: dict[str, Any] = {"stage": shown.stage, "pass": shown.pass_id, "day": shown.day, "book": shown.book, "top": shown.top}
-    head |= {
-        "odometer": round(shown.odometer, 4),
-        "usual_lead_s": round(shown.usual_lead_s, 2),
-        "wet": shown.wet,
-        "dark": shown.dark,
-        "descending": shown.descending,
-    }
+    head |= {"odometer": round(shown.odometer, 4), "usual_lead_s": round(shown.usual_lead_s, 2), "descending": shown.descending}
     rows = [
         json.dumps([note, round(float(called), 2), round(float(trust), 3), _number(lead), *(round(float(v), 3) for v in row)])
         for note, called, trust, lead, row in zip(shown.notes, shown.called, shown.trust, shown.lead_s, shown.rows, strict=True)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QModelIndex, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QWheelEvent
 from PyQt6.QtWidgets import (
@@ -20,6 +22,9 @@ from PyQt6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+
+from mirkle.core.errors import MirkleError
+from mirkle.gui.translation import tr_fault
 
 # What a tick and the padding take of an item's width.
 TICK_PX, PAD_PX = 26, 22
@@ -147,3 +152,14 @@ def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:
     column.addLayout(row)
     dialog.exec()
     return pressed[-1]
+
+
+def done(work: Callable[[], object], fault: QLabel) -> bool:
+    """Does something and says its fault in a label, which is empty where it was done; whether it was."""
+    try:
+        work()
+    except MirkleError as why:
+        fault.setText(tr_fault(why))
+        return False
+    fault.setText("")
+    return True

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import json
-import re
 from datetime import UTC, date, datetime
 from pathlib import Path
 
@@ -15,7 +14,7 @@ from mirkle.core.habits.pooled import pooled, without
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
 from mirkle.files.project.project import Project
-from mirkle.session.paths import data_folder
+from mirkle.session.paths import data_folder, fresh_path
 from mirkle.session.settings import keep_setting, setting
 
 # The setting that names the file of the crew that drives now, and what a stage keeps of the profile that it was judged with.
@@ -64,9 +63,8 @@ def begin_crew(record: CrewRecord) -> Path:
     """
     if not record.name:
         raise MirkleError("a crew needs a name", mend="write one: any name you choose")
-    stem = re.sub(r"[^\w-]+", "-", record.name).strip("-.") or "crew"
     folder().mkdir(parents=True, exist_ok=True)
-    path = next(p for n in range(1, 1000) if not (p := folder() / f"{stem}{'' if n == 1 else f'-{n}'}{SUFFIX}").exists())
+    path = fresh_path(folder(), record.name, SUFFIX, otherwise="crew")
     keep_crew_record(path, record)
     choose_crew(path)
     return path

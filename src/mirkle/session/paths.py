@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from itertools import count
 from pathlib import Path
 
 import platformdirs
@@ -27,11 +28,11 @@ def log_file() -> Path:
 
 def fresh_project_path(name: str) -> Path:
     """A file for a new stage that does not exist yet, named after its notes."""
-    stem = re.sub(r"[^\w-]+", "-", name).strip("-.") or "stage"
-    folder = data_folder()
-    number = 1
-    while True:
-        path = folder / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"
-        if not path.exists():
-            return path
-        number += 1
+    return fresh_path(data_folder(), name, SUFFIX, otherwise="stage")
+
+
+def fresh_path(folder: Path, name: str, suffix: str, *, otherwise: str) -> Path:
+    """A file in a folder that does not exist yet, named after what it is for, or ``otherwise`` where no letter of that can stand in a
+    file's name."""
+    stem = re.sub(r"[^\w-]+", "-", name).strip("-.") or otherwise
+    return next(path for n in count(1) if not (path := folder / f"{stem}{'' if n == 1 else f'-{n}'}{suffix}").exists())

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
@@ -16,7 +15,7 @@ from mirkle.core.rally.itinerary import Item, ReadLine, next_start
 from mirkle.core.rally.plan import Plan, Work, WorkKind, plan_work
 from mirkle.core.rally.stage_time import StageTime, expected_time
 from mirkle.files.rally_file import SUFFIX, RallyFile, keep_rally, read_rally
-from mirkle.session.paths import data_folder
+from mirkle.session.paths import data_folder, fresh_path
 from mirkle.session.shelf import Shelved, shelf
 from mirkle.session.signal import Signal
 
@@ -253,7 +252,5 @@ def neighbour(rally: Rally, open_path: Path | None, by: int) -> Path | None:
 
 def fresh_rally_path(name: str) -> Path:
     """A file for a new rally that does not exist yet, named after it, in the folder of stages."""
-    stem = re.sub(r"[^\w-]+", "-", name).strip("-.") or "rally"
     data_folder().mkdir(parents=True, exist_ok=True)
-    numbered = (data_folder() / f"{stem}{'' if n == 1 else f'-{n}'}{SUFFIX}" for n in range(1, 1000))
-    return next(path for path in numbered if not path.exists())
+    return fresh_path(data_folder(), name, SUFFIX, otherwise="rally")

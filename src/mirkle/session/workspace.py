@@ -35,6 +35,9 @@ from mirkle.session.signal import Signal
 from mirkle.session.stage_summary import keep_summary
 from mirkle.session.work import Runner, Work
 
+# Where one is already.
+HERE = "here"
+
 
 class Workspace:
     """Opens and changes stages. ``shown`` carries the pass that is open now and the page to show it on (``""``: the page that fits);
@@ -206,22 +209,29 @@ class Workspace:
         if stage is not None:
             self.redo_review(stage, lambda: stage.project.add(crew))
 
-    def redo_review(self, stage: OpenPass, change: Callable[[], object] = lambda: None, place: str | None = None) -> None:
+    def redo_review(
+        self,
+        stage: OpenPass,
+        change: Callable[[], object] = lambda: None,
+        place: str = HERE,
+        then: Callable[[OpenPass], object] = lambda _: None,
+    ) -> None:
         """Changes the stage's material at once, and reviews the pass again as soon as nothing else is being done; then shown where one
-        was, or on ``place``."""
+        was, or on ``place``, and handed to ``then``."""
         try:
             # Here and not in the background: it tells the views, and they are this thread's.
             change()
         except MirkleError as fault:
             self.failed.emit(fault)
             return
-        self.work.when_free(message("Review again"), lambda: self._open_again(stage, place), fits=self.still(stage), key="again")
+        self.work.when_free(message("Review again"), lambda: self._open_again(stage, place, then), fits=self.still(stage), key="again")
 
-    def _open_again(self, stage: OpenPass, place: str | None) -> None:
-        self.work.start(
-            lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress),
-            lambda reviewed: self.show(reviewed, HERE if place is None else place),
-        )
+    def _open_again(self, stage: OpenPass, place: str, then: Callable[[OpenPass], object] = lambda _: None) -> None:
+        def show(again: OpenPass) -> None:
+            self.show(again, place)
+            then(again)
+
+        self.work.start(lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress), show)
 
     def on_stage(self, change: Callable[[OpenPass], object]) -> MirkleError | None:
         """Does something with the stage that is open, or with the book that waits for one; the fault where it could not."""
@@ -344,21 +354,9 @@ class Workspace:
         before = len(stage.findings)
 
         def say(again: OpenPass) -> None:
-            self.show(again, HERE)
             self.tell_after(message("Judged by your profile of now: {0} findings, {1} before.", len(again.findings), before))
 
-        try:
-            forget_scale(stage.project)
-        except MirkleError as fault:
-            self.failed.emit(fault)
-            return
-        project, number, known = stage.project, stage.this_pass.id, stage.measurements
-        self.work.when_free(
-            message("Review again"),
-            lambda: self.work.start(lambda progress: open_pass(project, number, known, progress), say),
-            fits=self.still(stage),
-            key="again",
-        )
+        self.redo_review(stage, lambda: forget_scale(stage.project), then=say)
 
     def tell_after(self, words: Message) -> None:
         """Says something when what is being worked out is done: the line that says what is going on is free then."""
@@ -386,10 +384,6 @@ class Workspace:
             keep_summary(self.stage)
             self.stage.project.close()
         self.stage, self.has_video, self._followed_at = None, False, ()
-
-
-# Where one is already.
-HERE = "here"
 
 
 def _judged_by(record: CrewRecord | None) -> str:

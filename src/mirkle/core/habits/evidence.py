@@ -19,7 +19,7 @@ CREST_BEFORE_M, LINKED_M = 60.0, 25.0
 SCALE_COLUMNS = 6
 LATE, CREST, LINKED, TIGHTENS, LONG, DENSE = range(SCALE_COLUMNS, SCALE_COLUMNS + 6)
 COLUMNS = SCALE_COLUMNS + 6
-# So many words for one note are many.
+# A note of as many words as this has many.
 MANY_WORDS = 7
 
 
@@ -32,8 +32,8 @@ class PassEvidence:
     whether it is behind a crest, linked to the bend before, called to tighten, called long, or called with many words, each 0 or 1.
     ``called`` (m,) are the positions called, ``trust`` (m,) how sure each pair is, ``lead_s`` (m,) how long before its corner each was
     called, nan where it is not known; ``notes`` the numbers of the notes. ``odometer`` is metres met for a metre called, 0 where too few
-    distances tell; ``usual_lead_s`` 0 where too few calls were heard; ``descending``
-    where 1 is nearly flat out.
+    distances tell; ``usual_lead_s`` 0 where too few calls were heard; ``descending`` where
+    1 is nearly flat out.
     """
 
     stage: str
@@ -47,8 +47,6 @@ class PassEvidence:
     trust: Floats
     lead_s: Floats
     odometer: float = 0.0
-    wet: bool = False
-    dark: bool = False
     usual_lead_s: float = 0.0
     descending: bool = False
 

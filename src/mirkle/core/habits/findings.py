@@ -37,7 +37,7 @@ SLAB_SD = 0.45
 SAID, LEAST_GRADES = 0.8, 0.2
 # Late calls where words are many: what that comes to without the habit, how large it is (s), and the fewest calls of each kind.
 LATE_NULL_S, LATE_SLAB_S, LEAST_CALLS, LEAST_LATE_S = 0.15, 0.8, 8, 0.4
-# The fewest stages that a habit is told from.
+# A habit is said from this number of stages on.
 LEAST_STAGES = 3
 
 # What is said of each kind of habit, where notes are easier (True) or tighter (False) than the road, and what to try.
@@ -135,7 +135,7 @@ def _words(kind: str, effect: Effect) -> tuple[Message, Message]:
     return message(said, abs(effect.grades)), message(advice)
 
 
-# So many places are shown for a habit.
+# How many notes are shown for a habit at most.
 MOST_EXAMPLES = 8
 # Late in a stage is behind this share of it, counted from its middle; the fewest notes of each kind by which a stage is shown.
 LATE_FROM, LEAST_OF_STAGE = 0.2, 3

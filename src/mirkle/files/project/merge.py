@@ -105,9 +105,8 @@ def _take_log(mine: sqlite3.Connection, theirs: sqlite3.Connection, numbers: Num
 
 def _settle(mine: sqlite3.Connection, only_here: set[str], only_there: set[str]) -> int:
     """Writes down which decisions of the two copies answer one question, and which of them disagree; returns how many do."""
-    rows = mine.execute("SELECT seq, pass, kind, body, uid FROM log ORDER BY clock, uid, seq").fetchall()
-    ledger = Ledger.of(_entries(rows))
-    uids, made_on = ({row[0]: row[i] for row in rows} for i in (4, 1))
+    rows, ledger = _log_of(mine)
+    uids, made_on = {row[0]: row[4] for row in rows}, {row[0]: row[1] for row in rows}
     edition = {made.id: made.notes for made in _passes(mine)}
     editions = {number: edition.get(made_on[number]) for number in ledger.done}
     ours, theirs = ([n for n in ledger.done if uids[n] in only] for only in (only_here, only_there))
@@ -137,9 +136,11 @@ def _settle(mine: sqlite3.Connection, only_here: set[str], only_there: set[str])
     return conflicts
 
 
-def _entries(rows: list[tuple[int, int, str, str, str]]) -> list[Entry]:
+def _log_of(mine: sqlite3.Connection) -> tuple[list[tuple[int, int, str, str, str]], Ledger]:
+    """The rows of the log in the order of all copies, and what they add up to."""
+    rows = mine.execute("SELECT seq, pass, kind, body, uid FROM log ORDER BY clock, uid, seq").fetchall()
     found = (entry_of(seq, kind, body) for seq, _, kind, body, _ in rows)
-    return [entry for entry in found if entry is not None]
+    return rows, Ledger.of(entry for entry in found if entry is not None)
 
 
 def _passes(connection: sqlite3.Connection) -> list[Pass]:
@@ -149,8 +150,7 @@ def _passes(connection: sqlite3.Connection) -> list[Pass]:
 
 def _put_passes_as_decided(mine: sqlite3.Connection) -> None:
     """Each pass as its last change left it: the log of both copies says which that is."""
-    rows = mine.execute("SELECT seq, pass, kind, body, uid FROM log ORDER BY clock, uid, seq").fetchall()
-    ledger = Ledger.of(_entries(rows))
+    _, ledger = _log_of(mine)
     state: dict[int, Pass] = {}
     for number, decision in ledger.decisions.items():
         # A change that was taken back leaves what was there before it, unless another stands.

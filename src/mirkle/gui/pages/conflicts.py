@@ -5,12 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QVBoxLayout, QWidget
 
-from mirkle.core.errors import MirkleError
 from mirkle.gui.commands import key_of
-from mirkle.gui.controls import button, label, wrap_items, wrapped
+from mirkle.gui.controls import button, done, label, wrap_items, wrapped
 from mirkle.gui.keys import FieldKeys
 from mirkle.gui.pages.editions import decision_words
-from mirkle.gui.translation import tr, tr_counted, tr_fault
+from mirkle.gui.translation import tr, tr_counted
 from mirkle.session.decision_book import Conflict
 from mirkle.session.open_pass import OpenPass
 
@@ -92,9 +91,5 @@ class ConflictsDialog(QDialog):
         here = self.chosen
         if here is None:
             return
-        try:
-            self.stage.book.settle(here, (here.earlier, here.later)[which])
-        except MirkleError as fault:
-            self.fault.setText(tr_fault(fault))
-        else:
+        if done(lambda: self.stage.book.settle(here, (here.earlier, here.later)[which]), self.fault):
             self.refresh()

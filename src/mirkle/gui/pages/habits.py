@@ -15,7 +15,7 @@ from mirkle.core.habits.carry_over import carried_over, named
 from mirkle.core.habits.findings import Habit, habits_of
 from mirkle.core.habits.pooled import pooled
 from mirkle.files.crew_record import CrewRecord, keep_crew_record, read_crew_record
-from mirkle.gui.controls import ChoiceBox, ask, button, label, wrap_items, wrapped
+from mirkle.gui.controls import ChoiceBox, ask, button, done, label, wrap_items, wrapped
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
 from mirkle.session import crew_records
@@ -189,12 +189,7 @@ class HabitsDialog(QDialog):
             self._do(lambda: crew_records.delete_crew(path))
 
     def _do(self, work: Callable[[], object]) -> None:
-        try:
-            work()
-        except MirkleError as fault:
-            self.fault.setText(tr_fault(fault))
-        else:
-            self.fault.setText("")
+        done(work, self.fault)
         self.refresh()
 
 

@@ -8,13 +8,12 @@ from typing import Any
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from mirkle.core.errors import MirkleError
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
-from mirkle.gui.controls import button, label, wrap_items, wrapped
+from mirkle.gui.controls import button, done, label, wrap_items, wrapped
 from mirkle.gui.labels import ANSWER_WORDS, lost_words, title_of
-from mirkle.gui.translation import tr, tr_fault
+from mirkle.gui.translation import tr
 from mirkle.session.reviewed_pass import ReviewedPass
 
 VALUE = Qt.ItemDataRole.UserRole
@@ -111,12 +110,7 @@ class LostDecisionsDialog(QDialog):
             self._do(lambda: self.stage.book.take_away(lost))
 
     def _do(self, work: Callable[[], None]) -> None:
-        try:
-            work()
-        except MirkleError as fault:
-            self.fault.setText(tr_fault(fault))
-        else:
-            self.fault.setText("")
+        if done(work, self.fault):
             self.refresh()
 
 

@@ -10,17 +10,16 @@ from PyQt6.QtCore import QDate, QLocale, QSize, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QScrollArea, QVBoxLayout, QWidget
 
-from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.core.rally.itinerary import Item, cancelled, delayed, lasting, next_start
 from mirkle.core.rally.plan import Work
 from mirkle.core.rally.stage_time import StageTime
 from mirkle.gui.commands import key_of
-from mirkle.gui.controls import button, label, wrap_items, wrapped
+from mirkle.gui.controls import button, done, label, wrap_items, wrapped
 from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.pages.shelf import small_map
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import spoken, tr, tr_counted, tr_fault
+from mirkle.gui.translation import spoken, tr, tr_counted
 from mirkle.gui.views.day_line import DayLine
 from mirkle.session.rally import Rally, RallyStage, day_shown
 from mirkle.session.shelf import Shelved, shelf
@@ -166,12 +165,15 @@ class RallyPage(CommandWidget):
             coming = next_start(self._items, now)
             at = next((i for i, item in enumerate(self._items) if coming is not None and item.uid == coming.uid), 0 if self._items else -1)
         self.list.setCurrentRow(at)
-        self.tick()
+        self._show_now(now)
 
     def tick(self) -> None:
         """Shows what changes with the clock alone."""
         now = self._now()
         self._stages = {stage.name: stage for stage in self.rally.stages(now, self._shelf)}
+        self._show_now(now)
+
+    def _show_now(self, now: datetime) -> None:
         self.when.setText(self._when_words(now))
         self._show_chosen()
         plan = self.rally.plan(now, list(self._stages.values()))
@@ -259,12 +261,7 @@ class RallyPage(CommandWidget):
             self.list.setCurrentRow(min(max(self.list.currentRow() + by, 0), len(self._items) - 1))
 
     def _do(self, work: Callable[[], None]) -> None:
-        try:
-            work()
-        except MirkleError as fault:
-            self.fault.setText(tr_fault(fault))
-        else:
-            self.fault.setText("")
+        done(work, self.fault)
         self.fault.setVisible(bool(self.fault.text()))
 
 
