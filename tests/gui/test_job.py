@@ -24,6 +24,7 @@ from mirkle.gui.pages.find import FindDialog
 from mirkle.gui.printing import book as printed_book
 from mirkle.gui.printing import card
 from mirkle.gui.shapes import mark_name
+from mirkle.gui.views.evidence import Evidence
 from mirkle.gui.views.notes_page import MARGIN_PX
 from mirkle.gui.window import Window
 from mirkle.session import settings
@@ -32,6 +33,8 @@ from mirkle.synthetic import slatehook
 from tests.conftest import MORNING
 from tests.gui.conftest import settled
 from tests.session.test_material import LETTERS
+
+NUMBER = re.compile(r"\d+")
 
 
 def picture(widget) -> QImage:  # type: ignore[no-untyped-def]
@@ -165,10 +168,34 @@ def test_page_road_evidence_and_strip_move_together(open_window: Window, qtbot: 
     assert abs(compare.road.middle_m - 0.5 * (finding.from_m + finding.to_m)) < 1
     first, last = compare.strip.window_m
     assert first < finding.from_m < last
-    assert finding.why == compare.evidence.why.text()
+    assert " ".join(map(str, finding.because)) == compare.evidence.why.text()
     qtbot.keyClick(compare, Qt.Key.Key_P)
     # The page stays where it is while the note is in sight; the others are as they were.
     assert [picture(p) for p in parts[1:]] == before[1:]
+
+
+def test_one_key_shows_everything_that_is_known_and_hides_it_again(open_window: Window, qtbot: QtBot) -> None:
+    """The answer stands alone at first; what was asked for once stays for the next findings and the next start."""
+    stage, evidence = open_window.stage, open_window.pages.compare.evidence
+    assert stage is not None
+    finding = next(f for f in stage.findings if f.kind == "grade-tighter")
+    stage.choose(finding)
+    settled()
+    answer = " ".join(map(str, finding.because))
+    assert len(NUMBER.findall(answer)) <= 5, "called, met, radius, angle, speed"
+    assert evidence.why.text() == answer
+    rest = (evidence.drawings[1], evidence.facts)
+    assert not any(widget.isVisible() for widget in rest)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_F)
+    settled()
+    assert evidence.why.text() == finding.why
+    assert "usually" in finding.why or "A bend like this is your" in finding.why
+    assert all(widget.isVisible() for widget in rest)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_N)
+    assert rest[1].isVisible()
+    assert Evidence(stage, evidence.drawings[0].theme).in_full
+    qtbot.mouseClick(evidence.more_button, Qt.MouseButton.LeftButton)
+    assert not any(widget.isVisible() for widget in rest)
 
 
 def test_mouse_on_page_road_and_strip_chooses_what_was_pointed_at(open_window: Window, qtbot: QtBot) -> None:

@@ -57,7 +57,8 @@ def test_every_text_is_translated_and_keeps_its_values() -> None:
     share = Path(str(resources.files("mirkle") / "share"))
     catalog = read_po((share / "mirkle_pt.po").open("rb"))
     known = {m.id: m.string for m in catalog if m.id}
-    wanted = set(runpy.run_path(str(TOOL))["texts"]())
+    tool = runpy.run_path(str(TOOL))
+    wanted = set(tool["texts"]())
     assert len(wanted) > 300
     assert known.keys() == wanted
     for text, said in known.items():
@@ -65,6 +66,9 @@ def test_every_text_is_translated_and_keeps_its_values() -> None:
         for own, other in zip(forms(text), forms(said), strict=True):
             assert other, text
             assert placeholders(own) == placeholders(other), text
+    # The page of all sentences is that of this build.
+    page = tool["WORDING"].read_text()
+    assert page == tool["wording"](tool["said_before"](page))
     # What the window reads was compiled from it.
     compiled = GNUTranslations((share / "mirkle_pt.mo").open("rb"))
     for text, said in known.items():
@@ -117,7 +121,7 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
         for finding in stage.findings:
             stage.choose(finding)
             qapp.processEvents()
-            said = tr_why(finding.because)
+            said = tr_why((*finding.because, *finding.background))
             assert said != finding.why
             # The figures are the same in both.
             assert sorted(NUMBER.findall(said.replace(",", "."))) == sorted(NUMBER.findall(finding.why))

@@ -12,6 +12,7 @@ from mirkle.cli import _parser, main
 from mirkle.files.project.project import APPLICATION_ID, Project
 from mirkle.session import demo, recent_stages, settings
 from mirkle.session.desktop import PLACES
+from mirkle.session.desktop_recent import BOOKMARK
 
 
 def test_everything_is_put_where_a_desktop_looks(capsys: pytest.CaptureFixture[str]) -> None:
@@ -112,3 +113,36 @@ def test_recent_stages_are_the_latest_first_and_only_those_still_there(tmp_path:
     assert made[-1] not in recent_stages.recent()
     settings.keep_setting("recent", "nonsense")
     assert recent_stages.recent() == []
+
+
+def test_the_desktops_own_list_gets_a_stage_and_keeps_what_is_there(tmp_path: Path) -> None:
+    listed = Path(os.environ["XDG_DATA_HOME"]) / "recently-used.xbel"
+    listed.parent.mkdir(parents=True, exist_ok=True)
+    listed.write_text(
+        '<?xml version="1.0"?><xbel version="1.0" xmlns:bookmark="http://www.freedesktop.org/standards/desktop-bookmarks">'
+        '<bookmark href="file:///plan.odt" added="2026-01-01T00:00:00Z"><info><metadata owner="http://freedesktop.org">'
+        "<bookmark:private/></metadata></info></bookmark><!-- kept --></xbel>"
+    )
+    stage = tmp_path / "Slate hook.mirkle"
+    stage.write_bytes(b"")
+    recent_stages.remember(stage)
+    recent_stages.remember(stage)
+    root = etree.parse(str(listed)).getroot()
+    assert [b.get("href") for b in root.iterchildren("bookmark")] == ["file:///plan.odt", stage.as_uri()]
+    assert b"<!-- kept -->" in listed.read_bytes()
+    assert root.find(f"bookmark//{{{BOOKMARK}}}private") is not None
+    ours = root[-1].find(f".//{{{BOOKMARK}}}application")
+    assert (ours.get("name"), ours.get("count")) == ("Mirkle", "2")
+    assert "x-mirkle" in etree.tostring(root[-1]).decode()
+    recent_stages.forget(stage)
+    assert [b.get("href") for b in etree.parse(str(listed)).getroot().iterchildren("bookmark")] == ["file:///plan.odt"]
+
+
+def test_a_list_of_the_desktop_that_cant_be_read_is_left_alone(tmp_path: Path) -> None:
+    listed = Path(os.environ["XDG_DATA_HOME"]) / "recently-used.xbel"
+    listed.parent.mkdir(parents=True, exist_ok=True)
+    for harmed in (b"<xbel><bookmark", b"<other/>", b""):
+        listed.write_bytes(harmed)
+        recent_stages.remember(tmp_path / "stage.mirkle")
+        recent_stages.forget(tmp_path / "stage.mirkle")
+        assert listed.read_bytes() == harmed

@@ -337,6 +337,7 @@ COMMANDS: tuple[Command, ...] = (
     _hidden("Leave the correction", "Passes", ("Esc",), "Passes", lambda p: p.leave_field()),
     _stage("Habits…", "", lambda w: show.show_habits(w), "Passes"),
     _stage("Season…", "", lambda w: show.show_season(w), "Passes"),
+    Command("All figures of a finding, or only the answer", "View", ("F",), "Compare", lambda c: c.evidence.turn_more()),
     Command("Road, map or video", "View", ("M",), "Compare", lambda c: c.middle.next_view()),
     Command("Zoom in", "View", ("+", "="), "Compare", lambda c: c.middle.zoom(1)),
     Command("Zoom out", "View", ("-",), "Compare", lambda c: c.middle.zoom(-1)),

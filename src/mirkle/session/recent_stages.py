@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from types import ModuleType
 
 from mirkle.files.atomic_write import clear_parts
 from mirkle.session.paths import data_folder, settings_file
@@ -13,9 +14,10 @@ MOST_RECENT = 40
 
 
 def remember(path: Path) -> None:
-    """Puts a stage at the head of the recent ones."""
+    """Puts a stage at the head of the recent ones, and into the desktop's own list."""
     others = [p for p in _recent_names() if p != str(path)]
     keep_setting("recent", [str(path), *others][:MOST_RECENT])
+    _desktop().add_to_desktop(path)
 
 
 def remember_last(path: Path) -> None:
@@ -25,13 +27,21 @@ def remember_last(path: Path) -> None:
 
 
 def forget(path: Path) -> None:
-    """Takes a stage out of the recent ones."""
+    """Takes a stage out of the recent ones, and out of the desktop's own list."""
     keep_setting("recent", [p for p in _recent_names() if p != str(path)])
+    _desktop().remove_from_desktop(path)
 
 
 def recent() -> list[Path]:
     """The stages that were open last and are still there, the latest first."""
     return [Path(p) for p in _recent_names() if Path(p).is_file()]
+
+
+def _desktop() -> ModuleType:
+    # Its XML reader is loaded when a stage is open, not before the window stands.
+    from mirkle.session import desktop_recent
+
+    return desktop_recent
 
 
 def _recent_names() -> list[str]:

@@ -33,7 +33,9 @@ def _held_against(finding: Finding, others: Sequence[Witness]) -> Finding:
     agree, against = sum(shown), sum(silent)
     if not agree and not against:
         return finding
-    weighed = replace(finding, because=(*finding.because, _words(agree, against)))
+    # That others show it as well is good to know; that one does not is a doubt.
+    said = _words(agree, against)
+    weighed = replace(finding, because=(*finding.because, said)) if against else replace(finding, background=(*finding.background, said))
     if finding.kind == "corner-uncalled":
         # What other lines show of that is in it already (mirkle.core.joint.joint_alignment).
         return weighed

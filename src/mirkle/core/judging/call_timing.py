@@ -72,7 +72,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.parameters.late_s
     because = [_lead_against_habit(lead, habit, max(0.0, lead) * speed)]
-    because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
+    because += _sooner(case, bend, habit) if late else ()
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
     surely = normal_cdf((TOO_LITTLE_S - lead) / float(np.hypot(OF_PLACE_S, clock_sd_s))) if late else EARLY_SURE
@@ -88,6 +88,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         confidence=tie.sure * min(float(surely), MOST_SURE),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
+        background=_bunched(case.calls, tie.note) if late else (),
         proposal=case.proposed(note, Rewording(caution="early")) if asks else None,
         figures={"lead_s": lead},
     )

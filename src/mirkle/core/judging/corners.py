@@ -80,13 +80,12 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     slid = case.slides_deg.get(note.index)
     because = [
         message(
-            "Called {called}, but it turned like your {met}: radius {radius_m:.0f} m at the tightest, {turn_deg:.0f}° over {length_m:.0f} "
-            "m, {speed_mps:kmh} km/h at the slowest.",
+            "Called {called}, but it turned like your {met}: radius {radius_m:.0f} m, {turn_deg:.0f}°, {speed_mps:kmh} km/h at the "
+            "slowest.",
             called=said,
             met=met,
             **_measured(bend),
-        ),
-        *_usual_range(said, ruler.measure, low, high),
+        )
     ]
     if slid:
         because.append(message("The car slid here, {slid_deg:.0f}° more than usual, so the radius is less sure.", slid_deg=slid))
@@ -102,8 +101,9 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
         confidence=_off_surely(case, shift, scatter) * tie.sure,
         risk=max(0.0, -shift) * _approach_speed(case, bend) * case.hazard_weight(note),
         because=tuple(because),
+        background=_usual_range(said, ruler.measure, low, high),
         proposal=case.proposed(note, rewording) if rewording else None,
-        figures={"grades_off": shift, "scatter_grades": scatter},
+        figures={"grades_off": shift, "scatter_grades": scatter, "length_m": bend.length_m},
     )
 
 

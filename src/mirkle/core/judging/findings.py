@@ -60,8 +60,9 @@ class Finding:
     """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where
     it stands for more than its kind does.
 
-    ``called`` and ``met`` are words of the book, or messages like the sentences in ``because``. Their named numbers are the finding's
-    facts; ``figures`` are those that pictures and exports need and no sentence says:
+    ``because`` says what was called and what was met, with the numbers that count and every doubt about them; ``background`` is what it
+    rests on besides, for those who ask. ``called`` and ``met`` are words of the book, or messages like these sentences. The named numbers
+    of them all are the finding's facts; ``figures`` are those that pictures and exports need and no sentence says:
 
     - ``radius_m``, ``first_radius_m``, ``second_radius_m``: the tightest driven of the bend and of its halves, or of a crest
     - ``grades_off``, ``scatter_grades``: how much wider than called, and how far notes of this crew lie from such a bend without a slip,
@@ -84,6 +85,7 @@ class Finding:
     seconds: float | None = None
     figures: Mapping[str, float | None] = field(default_factory=dict, hash=False)
     cause: str = ""
+    background: tuple[Message, ...] = ()
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -98,7 +100,7 @@ class Finding:
         ValueError
             One name stands for two numbers.
         """
-        said = (m for m in (self.called, self.met, *self.because) if isinstance(m, Message))
+        said = (m for m in (self.called, self.met, *self.because, *self.background) if isinstance(m, Message))
         out: dict[str, float] = {name: value for name, value in self.figures.items() if value is not None}
         for name, value in chain.from_iterable(m.facts() for m in said):
             if out.setdefault(name, value) != value:
@@ -115,8 +117,8 @@ class Finding:
 
     @property
     def why(self) -> str:
-        """What was called and what was met, in English sentences."""
-        return " ".join(map(str, self.because))
+        """Everything that is said of it, in English sentences."""
+        return " ".join(map(str, (*self.because, *self.background)))
 
 
 @dataclass(frozen=True)

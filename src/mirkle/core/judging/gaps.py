@@ -68,15 +68,13 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter
     because = message(
-        "Called {called_m:.0f}, but it was {met_m:.0f} m from the end of {note} to {next_note}. Your {called_m:.0f} usually means "
-        "{low_m:.0f} to {high_m:.0f} m.",
+        "Called {called_m:.0f}, but it was {met_m:.0f} m from the end of {note} to {next_note}.",
         called_m=called_m,
         met_m=met_m,
         note=note.text,
         next_note=following.text,
-        low_m=low_m,
-        high_m=high_m,
     )
+    usual = message("Your {called_m:.0f} usually means {low_m:.0f} to {high_m:.0f} m.", called_m=called_m, low_m=low_m, high_m=high_m)
     return Finding(
         id=f"distance@{gap.note}",
         kind="distance-longer" if off > 0 else "distance-shorter",
@@ -89,6 +87,7 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
         confidence=sure,
         risk=_risk(off),
         because=(because, *_ten_times(case, called_m, met_m)),
+        background=(usual,),
         proposal=_rewritten(case, note, metres),
     )
 

@@ -204,11 +204,12 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
     rewording = Rewording(tightens=grade if leads else "")
     because = message(
         "It tightens, and the note does not say so: radius {first_radius_m:.0f} m in the first half, {second_radius_m:.0f} m in the "
-        "second, over {length_m:.0f} m. {speed_mps:kmh} km/h at the slowest.",
+        "second.",
         first_radius_m=first,
         second_radius_m=last,
-        length_m=bend.length_m,
-        speed_mps=bend.speed_min_mps,
+    )
+    background = message(
+        "It went on for {length_m:.0f} m, at {speed_mps:kmh} km/h at the slowest.", length_m=bend.length_m, speed_mps=bend.speed_min_mps
     )
     return Finding(
         id=f"tightens@{note.index}",
@@ -222,6 +223,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         confidence=likely * tie.sure,
         risk=(TIGHTENS_RISK + RISK_OF_SPEED * max(0.0, lost)) * case.hazard_weight(note),
         because=(because,),
+        background=(background,),
         proposal=case.proposed(note, rewording),
     )
 

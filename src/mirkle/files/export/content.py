@@ -35,5 +35,5 @@ class Content:
         return self.tell(message("{0:.1f}", 0.5)) == "0,5"
 
     def why(self, finding: Finding) -> str:
-        """The sentences of a finding."""
-        return " ".join(self.tell(part) for part in finding.because)
+        """Everything that is said of a finding."""
+        return " ".join(map(self.tell, (*finding.because, *finding.background)))

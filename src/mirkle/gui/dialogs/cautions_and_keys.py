@@ -51,10 +51,10 @@ class Keys(QDialog):
         columns.setSpacing(14)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys and d.in_menu] for c in COMMANDS}
         parts: list[list[str]] = [
-            ["Stage", "Go", "Help"],
+            ["Stage", "Go", "Book"],
             ["Decide", "Hear"],
-            ["Line up", "Book"],
-            ["By eye", "Passes", "View"],
+            ["Line up", "View"],
+            ["By eye", "Passes", "Help"],
             ["Rehearse", "Rally"],
         ]
         for names in parts:

@@ -127,4 +127,4 @@ class FindDialog(QDialog):
 
 
 def _words(finding: Finding) -> str:
-    return f"{title_of(finding)}. {tr_why(finding.because)}"
+    return f"{title_of(finding)}. {tr_why((*finding.because, *finding.background))}"

@@ -1,4 +1,7 @@
-"""The evidence for the chosen finding: a plain sentence, the drawings, what to write instead, and three answers."""
+"""The evidence for the chosen finding: why, in a sentence with the numbers that count, what to write instead, and the answers.
+
+The rest, traces and all other figures, comes and goes by one key.
+"""
 
 from __future__ import annotations
 
@@ -16,6 +19,7 @@ from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message, tr_why
 from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.gui.views.note_field import NoteField
 from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.settings import keep_setting, setting
 
 # Who speaks of a place does so there, or in the seconds after it.
 REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
@@ -23,10 +27,14 @@ REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
 ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
+# A note that is less sure to belong here is said to be so.
+SURELY_HERE = 0.9
 # A note of more letters than this does not fit on the line above the field.
 NAMED = 36
 # More notes than this are not read out under the field.
 READ_OUT = 3
+# The setting that says whether everything that is known of a finding is shown, or only the answer.
+IN_FULL = "all figures"
 
 
 class Evidence(QWidget):
@@ -43,6 +51,9 @@ class Evidence(QWidget):
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.title, self.why, self.severity = wrapped(style="title"), wrapped(style="why"), wrapped(style="faint")
+        self.in_full = setting(IN_FULL, False) is True
+        self.more_button = button("", tr("The traces and every other figure of it, or only the answer (F)"), "small")
+        self.more_button.clicked.connect(self.turn_more)
         self.drawings: list[Drawing] = [ScaleBar(stage, theme, 98), Traces(stage, theme, 60), FromAbove(stage, theme, 40)]
         self.facts = wrapped(style="faint")
         self.rest = QWidget()
@@ -83,7 +94,10 @@ class Evidence(QWidget):
         column.setContentsMargins(18, 8, 18, 8)
         column.setSpacing(3)
         column.addWidget(self.title)
-        column.addWidget(self.severity)
+        under = QHBoxLayout()
+        under.addWidget(self.severity, 1)
+        under.addWidget(self.more_button, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(under)
         column.addWidget(self.why)
         column.addWidget(self.drawings[0])
         column.addWidget(self.drawings[1], 3)
@@ -173,6 +187,7 @@ class Evidence(QWidget):
         for widget in (
             *self.drawings,
             self.facts,
+            self.more_button,
             self.write_label,
             self.field,
             *self.buttons.values(),
@@ -203,7 +218,9 @@ class Evidence(QWidget):
             self.severity.setText(tr("{0} · {1} · {2}{3}", tr(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
             reported = self.stage.book.driven_with(finding.from_m, finding.to_m)
             with_it = [tr("Reported for this pass: {0}. It may be the road and not the note.", reported.words)] if reported else []
-            self.why.setText(" ".join([tr_why(finding.because), *with_it]))
+            reasons = (*finding.because, *finding.background) if self.in_full else finding.because
+            self.why.setText(" ".join([tr_why(reasons), *self._doubt_of_place(), *with_it]))
+            self.more_button.setText(tr("Less  F") if self.in_full else tr("More  F"))
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
             self._name_what_is_replaced()
@@ -215,13 +232,27 @@ class Evidence(QWidget):
             for drawing in self.drawings:
                 drawing.update()
 
+    def turn_more(self) -> None:
+        """Shows everything that is known of the findings, or only the answer, from now on."""
+        self.in_full = not self.in_full
+        keep_setting(IN_FULL, self.in_full)
+        self._keep_draft()
+        self.show_chosen()
+
+    def _doubt_of_place(self) -> list[str]:
+        """How sure it is that the note belongs here, where that is a question."""
+        assert self.stage.finding is not None
+        tie = self.stage.review.lineup.tie_of.get(self.stage.finding.note)
+        doubtful = tie is not None and tie.bend is not None and tie.sure < SURELY_HERE
+        return [tr("{0:.0%} sure that the note belongs here.", tie.sure)] if tie is not None and doubtful else []
+
     def _spare_drawings(self) -> None:
         """On a low window words come first: the traces go before anything is squeezed, then the plan."""
         shown = self.stage.finding is not None
         wanted = {self.drawings[1]: ROOM_FOR_TRACES_PX, self.drawings[2]: ROOM_FOR_PLAN_PX, self.facts: ROOM_FOR_PLAN_PX}
         changed = False
         for widget, least in wanted.items():
-            visible = shown and self.height() >= least
+            visible = shown and self.height() >= least and (self.in_full or widget is self.drawings[2])
             changed |= visible is widget.isHidden()
             widget.setVisible(visible)
         layout = self.layout()
@@ -249,12 +280,8 @@ class Evidence(QWidget):
         assert finding is not None
         lines = []
         bend, _ = bend_of(review, finding)
-        # A sentence on a grade holds it already.
-        if bend is not None and "grades_off" not in finding.facts:
+        if bend is not None:
             lines.append(tr("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
-        tie = review.lineup.tie_of.get(finding.note)
-        if tie is not None and tie.bend is not None and tie.sure < 0.9:
-            lines.append(tr("{0:.0%} sure that the note belongs here", tie.sure))
         said = _said(review, finding.note)
         if said:
             lines.append(said)
