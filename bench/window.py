@@ -30,6 +30,8 @@ else:
     window.workspace.opening.open_demo()
 loop.exec()
 app.processEvents()
+# A stage opens where it was left.
+window.go_to("Compare")
 window.pages.compare.repaint()
 painted_at = time.time()
 
@@ -123,6 +125,7 @@ print(
     )
 )
 sys.stdout.flush()
+window.go_to("Compare")
 window.close()
 window.deleteLater()
 QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)

@@ -8,11 +8,13 @@ import pytest
 from mirkle.core.audio.lengths import Rate
 from mirkle.core.judging.pace import PULL_MPS2, Pace
 from mirkle.core.judging.parts import Part
+from mirkle.core.judging.wording import LeftOut
 from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
+from mirkle.core.notebook.paging import Pages, paged
 from mirkle.core.notes.book_metres import CORNER_M, laid_out_m
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.rehearsal.breath import crowded, dense, rate_of
+from mirkle.core.rehearsal.breath import crowded, dense, page_times, rate_of
 from mirkle.core.rehearsal.lines import lines_of, places_of, stretches
 from mirkle.core.rehearsal.pacing import counted_speed, from_book, from_calls, from_review, paced
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed, worst
@@ -210,6 +212,27 @@ def test_what_can_t_be_said_is_named_with_what_could_go() -> None:
     assert one.there_is_s == pytest.approx(90.0 / 20.0 + 3.0 - 1.25)
     assert one.could_go == ("rocks inside",) or one.could_go == ("stones inside",), "what lies outside stays"
     assert len(crowded(pacing, takes, [[n] for n in reading().notes], 0.8)) == 0, "slower there is time"
+
+
+def test_a_page_is_full_where_its_words_take_its_seconds() -> None:
+    """Two pages of five and six lines, 90 m a line at 20 m/s: 22.5 s on the first. What could go is what the crew never calls anyway."""
+    at, seconds = steady(20.0)
+    whole = paged(reading(), Pages(5))
+    lines = lines_of(Edition(whole, []))
+    pacing = paced(lines, np.arange(11) * 90.0, at, seconds, habit_s=3.0)
+    takes, words, read = np.full(11, 1.0), np.full(11, 3.0), [[n] for n in whole.notes]
+    left_out = [LeftOut(("distance",), (1, 2, 3), 3), LeftOut(("crest",), (), 9)]
+    first, second, third = page_times(pacing, takes, words, read, left_out)
+    assert (first.page, first.words, first.takes_s) == (1, 15, 5.0)
+    assert (second.page, third.page, third.words) == (2, 3, 3)
+    assert first.there_is_s == pytest.approx(5 * 90.0 / 20.0)
+    assert not first.is_full
+    assert first.could_go == ()
+    takes[3] = 16.0
+    first, second, _ = page_times(pacing, takes, words, read, left_out)
+    assert first.is_full
+    assert not second.is_full
+    assert [str(words) for words in first.could_go] == ["distances", "rocks inside"], "no crest is on it, and a post outside stays"
 
 
 def test_dense_stretches_are_told_in_words_a_second() -> None:

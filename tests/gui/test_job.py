@@ -21,9 +21,10 @@ from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.cautions_and_keys import MARKS, About, Cautions, Keys, Marks
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.pages.find import FindDialog
+from mirkle.gui.printing import BookStyle, card
 from mirkle.gui.printing import book as printed_book
-from mirkle.gui.printing import card
 from mirkle.gui.shapes import mark_name
+from mirkle.gui.sheets import PaperFormat
 from mirkle.gui.views.evidence import Evidence
 from mirkle.gui.views.notes_page import MARGIN_PX
 from mirkle.gui.window import Window
@@ -343,7 +344,7 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
     changed = {n for c in stage.book.edition.changes for n in range(c.first_note, c.last_note + 1)}
     for paper, night, lines, marks in (("A5", False, 0, "clean"), ("A4", True, 20, "pencil"), ("A4", False, 20, "margin")):
         book.lines.setValue(lines)
-        printed_book(stage, size=paper, night=night, marks=marks).write(tmp_path / f"{paper}.pdf")
+        printed_book(stage, PaperFormat(paper), BookStyle(night, marks)).write(tmp_path / f"{paper}.pdf")
         pages = PdfReader(tmp_path / f"{paper}.pdf").pages
         assert round(float(pages[0].mediabox.width)) == {"A5": 420, "A4": 595}[paper]
         words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import struct
 from contextlib import closing
+from io import BytesIO
 from pathlib import Path
 
 import numpy as np
 import pytest
+from pypdf import PdfReader
 from PyQt6.QtCore import QBuffer, QEvent, QIODevice, QMimeData, QPoint, QPointF, Qt, QUrl
 from PyQt6.QtGui import QColor, QDragEnterEvent, QDragLeaveEvent, QImage, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QLabel
@@ -15,7 +17,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.files.audio.media import reference
 from mirkle.files.project.project import Project
-from mirkle.gui import theme
+from mirkle.gui import printing, theme
 from mirkle.gui.app import Shown
 from mirkle.gui.dialogs import show
 from mirkle.gui.pages import shelf as shelf_page
@@ -27,7 +29,9 @@ from mirkle.gui.playback import INTO_PICTURE
 from mirkle.gui.translation import tr, tr_message
 from mirkle.gui.window import Window
 from mirkle.session import draft, recent_stages, settings, shelf
+from mirkle.session.change_review import proven_notes
 from mirkle.session.pairing_edits import place_beside, turns_other_way, unsure
+from mirkle.session.pass_list import driven
 from mirkle.session.playback_clock import begin_s, place_m
 from mirkle.session.reviewed_pass import ReviewedPass
 from tests.gui.conftest import press, settled
@@ -448,7 +452,7 @@ def test_the_preview_shows_every_sheet_on_the_paper_chosen(open_window: Window, 
         dialog = PreviewDialog(stage, what, open_window)
         qtbot.addWidget(dialog)
         sheets = [w for w in dialog.findChildren(QLabel) if w.objectName() == "sheet"]
-        assert len(sheets) == dialog.printed.sheets
+        assert len(sheets) == dialog.printed.pages
         wide, high = sheets[0].pixmap().width(), sheets[0].pixmap().height()
         assert high / wide == pytest.approx(210 / 148, rel=0.01)
         ink = sheets[0].pixmap().toImage().convertToFormat(QImage.Format.Format_Grayscale8)
@@ -458,8 +462,30 @@ def test_the_preview_shows_every_sheet_on_the_paper_chosen(open_window: Window, 
         dialog.paper.setCurrentIndex(dialog.paper.findData("A4"))
         dialog.paper.activated.emit(dialog.paper.currentIndex())
         assert settings.setting("paper", "") == "A4"
-        assert dialog.printed.sheets <= before + 1
+        assert dialog.printed.pages <= before + 1
         settings.keep_setting("paper", "A5")
+        # Two on a sheet are fewer sheets, and the choice is there the next time.
+        dialog.two_up.click()
+        assert len([w for w in dialog.sheets.widget().findChildren(QLabel) if w.objectName() == "sheet"]) == -(-dialog.printed.pages // 2)
+        again = PreviewDialog(stage, what, open_window)
+        qtbot.addWidget(again)
+        assert again.printed.paper.two_up
+        again.two_up.click()
+
+
+def test_what_is_proven_is_marked_in_the_book_only_where_that_is_wanted(open_window: Window) -> None:
+    stage = open_window.stage
+    assert proven_notes(stage) == frozenset(), "one pass proves nothing"
+    other = next(d.made for d in driven(stage.project) if d.made.run is not None and d.made.id != stage.this_pass.id)
+    later = ReviewedPass.of_project(stage.project, pass_id=other.id)
+    proven = proven_notes(later)
+    doubtful = {f.note for f in later.findings if f.kind in ("grade-tighter", "direction")}
+    assert doubtful
+    assert len(proven) > 20
+    assert not proven & doubtful
+    plain, marked = (printing.book(later, style=printing.BookStyle(proven=p)).pdf() for p in (frozenset(), proven))
+    words = [" ".join(" ".join(page.extract_text() for page in PdfReader(BytesIO(pdf)).pages).split()) for pdf in (plain, marked)]
+    assert [w.count("A thin line at the side") for w in words] == [0, 1]
 
 
 def test_pages_of_the_paper_book_are_set_by_a_key(open_window: Window, qtbot: QtBot) -> None:

@@ -9,7 +9,8 @@ from pathlib import Path
 import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QFontMetricsF
+from PyQt6.QtGui import QFontMetricsF, QImage
+from PyQt6.QtPdf import QPdfDocument
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.notes.writing import written_out
@@ -17,6 +18,7 @@ from mirkle.core.review import Review
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.gui import printing
+from mirkle.gui.sheets import THUMB_PX, PaperFormat
 from mirkle.gui.theme import PAPER
 from mirkle.gui.views.notes_page import HAND_PX, LINE_PX, PageView
 from mirkle.gui.views.road import RoadView
@@ -114,8 +116,8 @@ def sizes_of(path: Path) -> list[tuple[str, float]]:
 @pytest.mark.usefixtures("qapp")
 @pytest.mark.parametrize("paper", ["A5", "A6"])
 def test_the_card_and_the_book_print_every_word_in_its_size(wordy: ReviewedPass, paper: str, tmp_path: Path) -> None:
-    printing.card(wordy, size=paper).write(tmp_path / "card.pdf")
-    printing.book(wordy, size=paper, night=True).write(tmp_path / "book.pdf")
+    printing.card(wordy, PaperFormat(paper)).write(tmp_path / "card.pdf")
+    printing.book(wordy, PaperFormat(paper), printing.BookStyle(night=True)).write(tmp_path / "book.pdf")
     card, book = (PdfReader(tmp_path / f"{name}.pdf") for name in ("card", "book"))
     words = {name: re.sub(r"\W+", "", " ".join(p.extract_text() for p in pdf.pages)) for name, pdf in (("card", card), ("book", book))}
     for change in wordy.book.edition.changes:
@@ -133,6 +135,71 @@ def test_the_card_and_the_book_print_every_word_in_its_size(wordy: ReviewedPass,
     large = [size for text, size in sizes_of(tmp_path / "card.pdf") if all(re.sub(r"\W+", "", w) in new for w in text.split())]
     assert large
     assert max(large) >= 14.0
+
+
+def places_of(path: Path) -> list[list[tuple[float, float, str]]]:
+    """For each sheet of a PDF its texts with where they begin: points from the left, and from the bottom."""
+    out = []
+    for page in PdfReader(path).pages:
+        found: list[tuple[float, float, str]] = []
+
+        def seen(text: str, matrix: list[float], of_text: list[float], _font: object, _size: float, found: list = found) -> None:  # type: ignore[type-arg]
+            if text.strip():
+                x, y = of_text[4], of_text[5]
+                left, up = x * matrix[0] + y * matrix[2] + matrix[4], x * matrix[1] + y * matrix[3] + matrix[5]
+                found.append((left, up, text))
+
+        page.extract_text(visitor_text=seen)
+        out.append(found)
+    return out
+
+
+@pytest.mark.usefixtures("qapp")
+def test_nothing_is_printed_where_the_thumb_holds_the_book(wordy: ReviewedPass, tmp_path: Path) -> None:
+    """On either side, for either hand: the text keeps out of the margin, and none of it is lost."""
+    points = 72.0 / 96.0
+    written = {}
+    for thumb in ("", "left", "right"):
+        printing.book(wordy, PaperFormat("A5", thumb=thumb)).write(tmp_path / f"{thumb}.pdf")  # type: ignore[arg-type]
+        sheets = places_of(tmp_path / f"{thumb}.pdf")
+        written[thumb] = re.sub(r"sheet \d+ of \d+|page \d+|\W+", "", "".join(t for sheet in sheets for *_, t in sheet))
+        least = min(left for sheet in sheets for left, *_ in sheet)
+        assert least == pytest.approx(points * (36.0 + (THUMB_PX if thumb == "left" else 0.0)), abs=2.0)
+        # What stands at the right end of a line is drawn on the sheet itself: no ink in the margin.
+        if thumb == "right":
+            assert inked(tmp_path / "right.pdf", from_share=1.0 - (THUMB_PX + 34.0) / 559.0, to_share=1.0) == 0
+            assert inked(tmp_path / "left.pdf", from_share=1.0 - (THUMB_PX + 34.0) / 559.0, to_share=1.0) > 0
+    assert all(note.called_text.split()[0] in written["left"] for note in wordy.review.notes)
+
+
+def inked(path: Path, *, from_share: float, to_share: float) -> int:
+    """How many dark points the first sheet of a PDF has between two shares of its width."""
+    document = QPdfDocument(None)
+    document.load(str(path))
+    size = document.pagePointSize(0).toSize() * 2
+    picture = document.render(0, size).convertToFormat(QImage.Format.Format_ARGB32)
+    columns = range(int(from_share * size.width()), int(to_share * size.width()))
+    rows = range(0, size.height(), 2)
+    return sum(picture.pixelColor(x, y).alpha() > 0 and picture.pixelColor(x, y).lightness() < 160 for x in columns for y in rows)
+
+
+@pytest.mark.usefixtures("qapp")
+@pytest.mark.parametrize("paper", ["A5", "A6"])
+def test_two_pages_stand_beside_each_other_on_a_sheet_of_twice_the_size(wordy: ReviewedPass, paper: str, tmp_path: Path) -> None:
+    """Each half holds what a sheet of its own would, on the same place of it."""
+    printing.book(wordy, PaperFormat(paper)).write(tmp_path / "one.pdf")
+    printing.book(wordy, PaperFormat(paper, two_up=True)).write(tmp_path / "two.pdf")
+    one, two = places_of(tmp_path / "one.pdf"), places_of(tmp_path / "two.pdf")
+    assert len(two) == -(-len(one) // 2)
+    box = PdfReader(tmp_path / "two.pdf").pages[0].mediabox
+    half = float(box.width) / 2
+    assert float(box.width) > float(box.height)
+    for number, page in enumerate(one):
+        beside = half * (number % 2)
+        there = [(left - beside, up, text) for left, up, text in two[number // 2] if (left >= half) == (number % 2 == 1)]
+        words = ["".join("".join(t for *_, t in side).split()) for side in (there, page)]
+        assert words[0] == words[1]
+        assert there[0][0] == pytest.approx(page[0][0], abs=1.5)
 
 
 def test_a_card_that_can_t_be_written_leaves_the_one_that_was_there(wordy: ReviewedPass, tmp_path: Path) -> None:

@@ -6,15 +6,9 @@ at night takes nothing away.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from pathlib import Path
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
-from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QRectF, Qt
-from PyQt6.QtGui import QFont, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
-from PyQt6.QtPrintSupport import QPrinter
-
-from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
@@ -23,103 +17,42 @@ from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notebook.edition import Change
 from mirkle.core.notebook.observed import seen_words
 from mirkle.core.notes.model import Note
-from mirkle.files.atomic_write import write_whole
-from mirkle.gui.theme import PAPER, Theme, font
+from mirkle.gui.sheets import AT_NIGHT, NEW_PX, NOTE_PX, SMALL_PX, WORDS_PX, LaidOut, PaperFormat, Printed, Sheet
 from mirkle.gui.translation import tr, tr_counted, tr_message, tr_why
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.reviewed_pass import ReviewedPass
 
-DPI = 96
-# A larger sheet has larger type, and so has one for the night; a smaller one has fewer lines, and no smaller type.
-SIZES = {"A6": (QPageSize.PageSizeId.A6, 1.0), "A5": (QPageSize.PageSizeId.A5, 1.0), "A4": (QPageSize.PageSizeId.A4, 1.4)}
-AT_NIGHT = 1.15
-# A pencil's work: 14 points are 19 pixels here; what replaces a note is never smaller than it.
-NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
-_WRAP = int(Qt.TextFlag.TextWordWrap)
-# Black on white is read in full sun and under red light.
-INK = Theme(**{**PAPER.__dict__, "paper": "#ffffff", "ink": "#000000", "faint": "#444444", "pencil": "#000000", "rule": "#bbbbbb"})
 BOOK_MARKS = {"clean": gettext_noop("clean"), "margin": gettext_noop("changes marked in the margin"), "pencil": gettext_noop("old and new")}
 CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
 
-def card(stage: OpenPass, *, size: str = "A5", order: str = "page") -> Printed:
+@dataclass(frozen=True)
+class BookStyle:
+    """How the book is printed: larger for the ``night``, what changed shown by one of :data:`BOOK_MARKS`, and a thin line beside the
+    notes that are ``proven``."""
+
+    night: bool = False
+    marks: str = "clean"
+    proven: frozenset[int] = frozenset()
+
+
+PLAIN, ON_A5 = BookStyle(), PaperFormat()
+
+
+def card(stage: OpenPass, paper: PaperFormat = ON_A5, *, order: str = "page") -> Printed:
     """The change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
     over or looked at. ``order`` is one of :data:`CARD_ORDERS`."""
     title = tr("{0}: changes to the notes", stage.project.name)
-    return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
+    return Printed(title, _foot(stage), paper, lambda sheet: _draw_card(stage, sheet, order))
 
 
-def book(stage: OpenPass, *, size: str = "A5", night: bool = False, marks: str = "clean") -> Printed:
-    """The new edition in large type, page by page as the paper book has them; larger still for the ``night``. ``marks`` is one of
-    :data:`BOOK_MARKS`: how what changed is shown."""
+def book(stage: OpenPass, paper: PaperFormat = ON_A5, style: BookStyle = PLAIN) -> Printed:
+    """The new edition in large type, page by page as the paper book has them."""
     title = tr("{0}: notes", stage.project.name)
-    return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet, marks))
-
-
-@dataclass(frozen=True)
-class Printed:
-    """Something that can be printed: its title, what stands at the foot of every sheet, and what draws it."""
-
-    title: str
-    foot: str
-    size: str
-    larger: float
-    draw: Callable[[_Sheet], None]
-
-    def pdf(self) -> bytes:
-        """As PDF: drawn twice, first to count the sheets."""
-        return self._drawn(self.sheets)[1]
-
-    @property
-    def layout(self) -> QPageLayout:
-        """The sheet of paper."""
-        page, _ = SIZES[self.size]
-        return QPageLayout(QPageSize(page), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0))
-
-    def write(self, path: Path) -> None:
-        """Writes it as PDF.
-
-        Raises
-        ------
-        MirkleError
-            The file can't be written; what stood there before is untouched.
-        """
-        write_whole(path, self.pdf())
-
-    def print_on(self, printer: QPrinter) -> None:
-        """Prints it."""
-        # How many sheets there are is the same on any device: text is laid out at one size.
-        self._draw_on(printer, printer.resolution() / DPI, self.sheets)
-
-    @property
-    def sheets(self) -> int:
-        """How many sheets it takes."""
-        return self._drawn(0)[0]
-
-    def _drawn(self, sheets: int) -> tuple[int, bytes]:
-        """Draws once, as if there were this many sheets; returns how many it took, and the PDF."""
-        buffer = QBuffer()
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        writer = QPdfWriter(buffer)
-        writer.setResolution(DPI)
-        writer.setPageLayout(self.layout)
-        writer.setTitle(self.title)
-        writer.setCreator("Mirkle")
-        count = self._draw_on(writer, 1.0, sheets)
-        return count, buffer.data().data()
-
-    def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
-        """Draws on a device with a number of dots for each of ours; returns how many sheets it took."""
-        scale = dots * SIZES[self.size][1] * self.larger
-        painter = QPainter(device)
-        painter.scale(scale, scale)
-        sheet = _Sheet(painter, device, scale, self.foot, sheets)
-        self.draw(sheet)
-        sheet.finish()
-        painter.end()
-        return sheet.number
+    larger = replace(paper, larger=AT_NIGHT) if style.night else paper
+    return Printed(title, _foot(stage), larger, lambda sheet: _draw_book(stage, sheet, style))
 
 
 def _foot(stage: OpenPass) -> str:
@@ -133,104 +66,7 @@ def _foot(stage: OpenPass) -> str:
     return " · ".join(p for p in parts if p)
 
 
-@dataclass(frozen=True)
-class _Text:
-    """A text with its type, laid out to a width."""
-
-    words: str
-    font: QFont
-    height: float
-
-
-class _Sheet:
-    """A page being filled from the top; a new one begins where there is no more room. ``of`` is how many there are, 0 while that is
-    counted."""
-
-    MARGIN, FOOT, EDGE = 36.0, 20.0, 8.0
-
-    def __init__(self, painter: QPainter, writer: QPagedPaintDevice, scale: float, foot: str, of: int) -> None:
-        self.painter, self.writer, self._foot, self._of = painter, writer, foot, of
-        self._whole = QRectF(0, 0, writer.width() / scale, writer.height() / scale)
-        self.width = self._whole.width() - 2 * self.MARGIN
-        self.bottom = self._whole.height() - self.MARGIN - self.FOOT
-        self.number = 1
-        self.y = self.MARGIN
-
-    def new_page(self) -> None:
-        """Goes on at the top of a new page."""
-        self.finish()
-        self.writer.newPage()
-        self.number += 1
-        self.y = self.MARGIN
-
-    def finish(self) -> None:
-        """Says at the foot of the sheet which one it is."""
-        said = tr("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
-        foot = self.laid_out(said, SMALL_PX, self.width)
-        # On a narrow sheet it takes several lines: they all stand on it.
-        top = self._whole.height() - max(self.MARGIN, foot.height + self.EDGE)
-        self._draw(foot, 0.0, top, self.width, "faint")
-
-    def room(self, needed: float) -> None:
-        """Starts a new page where less than this height is left, unless no page has it."""
-        if self.y + needed > self.bottom and self.y > self.MARGIN:
-            self.new_page()
-
-    def laid_out(self, words: str, size: int, width: float, *, bold: bool = False, struck: bool = False) -> _Text:
-        """A text as it stands in a width, with every word of it."""
-        face = font(size, family="hand", bold=bold)
-        face.setStrikeOut(struck)
-        self.painter.setFont(face)
-        bounds = self.painter.boundingRect(QRectF(0, 0, width, 4000), _WRAP, words)
-        return _Text(words, face, bounds.height())
-
-    def _draw(self, text: _Text, left: float, top: float, width: float, colour: str) -> None:
-        self.painter.setFont(text.font)
-        self.painter.setPen(QPen(INK.colour(colour)))
-        self.painter.drawText(QRectF(self.MARGIN + left, top, width, text.height + 2), _WRAP, text.words)
-
-    def text(self, words: str, size: int, *, bold: bool = False, colour: str = "ink", behind: float = 0.0) -> None:
-        """A paragraph over the whole width; ``behind``: height that has to be left after it on its page, below a heading."""
-        laid = self.laid_out(words, size, self.width, bold=bold)
-        self.room(laid.height + behind)
-        self._draw(laid, 0.0, self.y, self.width, colour)
-        self.y += laid.height + 2
-
-    def columns(self, parts: list[tuple[_Text, float, float, str]], *, rule: bool = True) -> None:
-        """Texts side by side at (left, width), in colours; the tallest tells how high they are."""
-        height = max(part.height for part, *_ in parts)
-        self.room(height + 6)
-        for part, left, width, colour in parts:
-            self._draw(part, left, self.y, width, colour)
-        self.y += height + 5
-        if rule:
-            self.rule()
-
-    def box(self, left: float, size: float) -> None:
-        """An empty box to tick at the present height."""
-        self.painter.setPen(QPen(INK.colour("ink"), 1.2))
-        self.painter.setBrush(Qt.BrushStyle.NoBrush)
-        self.painter.drawRect(QRectF(self.MARGIN + left, self.y + 4, size, size))
-
-    def bar(self, height: float) -> None:
-        """A bar in the margin at the present height."""
-        self.painter.fillRect(QRectF(self.MARGIN - 12.0, self.y, 4.0, height), INK.colour("ink"))
-
-    def rule(self) -> None:
-        """A thin line across at the present height."""
-        self.painter.setPen(QPen(INK.colour("rule")))
-        self.painter.drawLine(int(self.MARGIN), int(self.y), int(self.MARGIN + self.width), int(self.y))
-        self.y += 3
-
-    def cautions(self) -> None:
-        """The cautions in full, where a whole book is taken along."""
-        self.y += 4
-        self.text(tr("Before you trust this"), SMALL_PX, bold=True, behind=30.0)
-        for caution in CAUTIONS:
-            self.text(f"–  {tr(caution)}", SMALL_PX)
-
-
-def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
+def _draw_card(stage: OpenPass, sheet: Sheet, order: str) -> None:
     changes = list(stage.book.edition.changes)
     if order == "risk":
         changes.sort(key=lambda c: _risk(stage, c))
@@ -276,21 +112,21 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     sheet.text(last, SMALL_PX)
 
 
-def _draw_asked(stage: ReviewedPass, sheet: _Sheet, finding: Finding, remark: str) -> None:
+def _draw_asked(stage: ReviewedPass, sheet: Sheet, finding: Finding, remark: str) -> None:
     """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
     when = tr("recording {at_s:clock}", at_s=stage.review.profile.seconds_at(finding.from_m))
     words = tr_why(finding.because) + (f" ({remark})" if remark else "")
     _draw_on_note(sheet, stage.notes[finding.note], when, words)
 
 
-def _draw_on_note(sheet: _Sheet, note: Note, when: str, words: str) -> None:
+def _draw_on_note(sheet: Sheet, note: Note, when: str, words: str) -> None:
     place, wide = tr("p {0}  line {1}", note.page, note.line), sheet.width - 104.0
     at_left = sheet.laid_out(f"{place}\n{when}".strip(), WORDS_PX, 100.0)
     beside = sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, wide)
     sheet.columns([(at_left, 0.0, 100.0, "faint"), (beside, 104.0, wide, "ink")])
 
 
-def _draw_seen(stage: OpenPass, sheet: _Sheet) -> None:
+def _draw_seen(stage: OpenPass, sheet: Sheet) -> None:
     """What was seen on the video and is to be talked over, apart from what was measured."""
     found = [(n, d) for n in stage.notes if (d := stage.book.seen(n.index)) is not None and d.answer == "talk"]
     if not found:
@@ -314,7 +150,7 @@ def _one_line(text: str) -> str:
     return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
 
 
-def _draw_change(sheet: _Sheet, change: Change, words: str) -> None:
+def _draw_change(sheet: Sheet, change: Change, words: str) -> None:
     """Page and line with a box to tick, what is crossed out, and what stands instead, larger; beside it what is told of it."""
     left, width = 112.0, sheet.width - 112.0
     place = sheet.laid_out(tr("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
@@ -327,7 +163,7 @@ def _draw_change(sheet: _Sheet, change: Change, words: str) -> None:
     sheet.columns([(beside, 22.0, 88.0, "faint"), (new, left, width, "ink")])
 
 
-def _draw_additions(stage: OpenPass, sheet: _Sheet, heading: str, additions: list[Addition]) -> None:
+def _draw_additions(stage: OpenPass, sheet: Sheet, heading: str, additions: list[Addition]) -> None:
     if not additions:
         return
     sheet.y += 6
@@ -349,7 +185,7 @@ def _page_of(stage: OpenPass, addition: Addition) -> tuple[int, int]:
     return (before.page, before.line) if before is not None else (0, 0)
 
 
-def _draw_addition(stage: OpenPass, sheet: _Sheet, addition: Addition) -> None:
+def _draw_addition(stage: OpenPass, sheet: Sheet, addition: Addition) -> None:
     """What was added by hand, at its page and line."""
     road, before = addition.road, _note_before(stage, addition)
     until = tr(" to {0:.2f}", road.to_m / 1000) if road is not None and road.to_m - road.from_m >= 10.0 else ""
@@ -365,16 +201,19 @@ def _draw_addition(stage: OpenPass, sheet: _Sheet, addition: Addition) -> None:
     sheet.columns([(small, 112.0, wide, "faint")])
 
 
-def _draw_book(stage: OpenPass, sheet: _Sheet, marks: str) -> None:
+def _draw_book(stage: OpenPass, sheet: Sheet, style: BookStyle) -> None:
     for number, (page, notes) in enumerate(_pages(stage.notes)):
         if number:
             sheet.new_page()
         _draw_head(stage, sheet, page)
         for note in notes:
-            if marks == "pencil":
+            if style.marks == "pencil":
                 _draw_old_and_new(stage, sheet, note, page)
             else:
-                _draw_note(stage, sheet, note, page, margin=marks == "margin")
+                _draw_note(stage, sheet, note, page, style)
+    if style.proven:
+        sheet.y += 4
+        sheet.text(tr("A thin line at the side: the note was right for the road on two passes and more, and never called late."), SMALL_PX)
     sheet.cautions()
 
 
@@ -384,14 +223,15 @@ def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:
         yield page, [n for n in notes if n.page == page]
 
 
-def _draw_head(stage: OpenPass, sheet: _Sheet, page: int) -> None:
+def _draw_head(stage: OpenPass, sheet: Sheet, page: int) -> None:
     sheet.text(tr("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
     sheet.rule()
 
 
-def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int, *, margin: bool) -> None:
-    """A note as it stands in the new edition and nothing else, with a bar in the margin where it changed and that is wanted."""
-    mark = stage.book.edition.mark_on(note.index)
+def _draw_note(stage: OpenPass, sheet: Sheet, note: Note, page: int, style: BookStyle) -> None:
+    """A note as it stands in the new edition and nothing else; at its side, where that is wanted, a bar where it changed, or a thin line
+    where it is proven."""
+    margin, mark = style.marks == "margin", stage.book.edition.mark_on(note.index)
     if mark is None:
         lines = [note.called_text]
     elif mark.first_note == note.index:
@@ -404,19 +244,21 @@ def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int, *, margin:
         _new_page_if_full(stage, sheet, page, words, remarks)
         if margin and mark is not None:
             sheet.bar(words.height)
+        elif mark is None and note.index in style.proven:
+            sheet.bar(words.height, wide=1.0)
         colour = "faint" if margin and mark is not None and not mark.text else "ink"
         sheet.columns([(words, 0.0, sheet.width, colour)], rule=remarks is None)
         if remarks is not None:
             sheet.columns([(remarks, 20.0, sheet.width - 20.0, "faint")])
 
 
-def _new_page_if_full(stage: OpenPass, sheet: _Sheet, page: int, *parts: _Text | None) -> None:
+def _new_page_if_full(stage: OpenPass, sheet: Sheet, page: int, *parts: LaidOut | None) -> None:
     if sheet.y + sum(part.height for part in parts if part is not None) + 10 > sheet.bottom:
         sheet.new_page()
         _draw_head(stage, sheet, page)
 
 
-def _draw_old_and_new(stage: OpenPass, sheet: _Sheet, note: Note, page: int) -> None:
+def _draw_old_and_new(stage: OpenPass, sheet: Sheet, note: Note, page: int) -> None:
     """A note as the book has it, struck out where it changed, with what stands instead below it."""
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(_one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None)

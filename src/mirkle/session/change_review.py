@@ -9,6 +9,7 @@ from itertools import pairwise
 from typing import Literal
 
 from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.followup.belief import beliefs
 from mirkle.core.followup.changes import Changed, ChangeReview, Kept, compare_passes
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.messages import message
@@ -22,6 +23,7 @@ from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.paging import on_paper
 from mirkle.session.parsed_files import crew_of
 from mirkle.session.pass_list import PassInfo, driven, inputs_of_pass
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Inputs, Measurements, check_one_road, review_material
 
 
@@ -160,3 +162,15 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
         before = DecisionBook(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
         steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road)))
     return steps
+
+
+def proven_notes(stage: ReviewedPass) -> frozenset[int]:
+    """The notes of a stage's book that were right on two passes and more and never called late, by every pass that was reviewed."""
+    reviews = []
+    for one in driven(stage.project):
+        if one.made.id == stage.this_pass.id:
+            reviews.append(stage.review)
+            break
+        kept = kept_review(stage.project, inputs_of_pass(stage.project, one.made)) if one.made.run is not None else None
+        reviews += [kept] if kept is not None else []
+    return frozenset(b.note.index for b in beliefs(reviews) if b.state == "proven") if reviews else frozenset()

@@ -6,7 +6,7 @@ import json
 import math
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import datetime
 from typing import Any, Literal
 
@@ -15,13 +15,14 @@ import numpy as np
 from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.errors import MirkleError
+from mirkle.core.judging.wording import left_out_by_habit
 from mirkle.core.messages import Message, counted
 from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
 from mirkle.core.recording.model import Floats
-from mirkle.core.rehearsal.breath import NoBreath, TooLittleTime, crowded, dense, rate_of
+from mirkle.core.rehearsal.breath import NoBreath, PageTime, TooLittleTime, crowded, dense, page_times, rate_of
 from mirkle.core.rehearsal.lines import Line, lines_of, stretches
 from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
@@ -160,6 +161,15 @@ class Rehearsal:
             syllables.append(count)
         self.takes_s: Floats = rate.seconds(np.array(syllables))
         self._words = np.array([float(len(t.split())) for t in self._in_full])
+
+    def page_times(self) -> list[PageTime]:
+        """What there is to say on each page against the seconds there are, at full pace."""
+        review = self.stage.review if isinstance(self.stage, ReviewedPass) else None
+        habits = left_out_by_habit(review.notes, review.calls, review.lineup) if review is not None else ()
+        pages = {note.index: note.page for note in self.stage.notes}
+        # A changed line is read by itself: its page is that of the note that it replaces.
+        read = [[replace(note, page=pages[line.notes[0]]) for note in notes] for line, notes in zip(self.lines, self._read, strict=True)]
+        return page_times(self.pacing, self.takes_s, self._words, read, habits)
 
     def condition_of(self, line: int) -> Addition | None:
         """The worst that those ahead reported where a line is called, for this pass; ``None`` where nothing was."""

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from typing import TypeVar
 
 from mirkle.core.judging.findings import Finding, JudgingContext, Proposal
+from mirkle.core.lineup.call_records import CallRecord
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.messages import Called, Message, message
 from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note
@@ -63,35 +66,53 @@ def _said_wrong(case: JudgingContext, note: Note, said: Note | None, how: Spoken
     return (read, how.read_over.how) if read is not None else None
 
 
-def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
-    """One remark for each thing that this crew writes and hardly ever calls."""
+@dataclass(frozen=True)
+class LeftOut:
+    """A ``thing`` that this crew writes and hardly ever calls: the ``notes`` that have it, and at how many it was not called."""
+
+    thing: tuple[str, ...]
+    notes: tuple[int, ...]
+    count: int
+
+    @property
+    def words(self) -> Message | Called:
+        """What it is called."""
+        return message("distances") if self.thing == DISTANCE else Called(self.thing)
+
+
+def left_out_by_habit(notes: Sequence[Note], calls: Sequence[CallRecord], lineup: Lineup) -> list[LeftOut]:
+    """Everything that a crew writes and does not call, by the notes that were surely called on a pass."""
     written: defaultdict[tuple[str, ...], list[int]] = defaultdict(list)
     left_out: Counter[tuple[str, ...]] = Counter()
-    for note, call in zip(case.notes, case.calls, strict=False):
-        if call.said is None or case.lineup.bend_of(note.index) is None:
+    for note, call in zip(notes, calls, strict=False):
+        if call.said is None or lineup.bend_of(note.index) is None:
             continue
-        voiced = _things(call.said)
-        for thing in _things(note):
+        voiced = things_of(call.said)
+        for thing in things_of(note):
             written[thing].append(note.index)
             left_out[thing] += thing not in voiced
-    for thing, notes in written.items():
-        if left_out[thing] < LEAST_LEFT_OUT or left_out[thing] < LEFT_OUT_SHARE * len(notes):
-            continue
-        bend = case.lineup.bend_of(notes[0])
+    found = (LeftOut(thing, tuple(on), left_out[thing]) for thing, on in written.items())
+    return [f for f in found if f.count >= LEAST_LEFT_OUT and f.count >= LEFT_OUT_SHARE * len(f.notes)]
+
+
+def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
+    """One remark for each thing that this crew writes and hardly ever calls."""
+    for found in left_out_by_habit(case.notes, case.calls, case.lineup):
+        bend = case.lineup.bend_of(found.notes[0])
         assert bend is not None
         because = message(
             "Written but not called at {left_out} of {of} notes: {what}. It seems to be your habit, so it is shown once.",
-            what=message("distances") if thing == DISTANCE else Called(thing),
-            left_out=left_out[thing],
-            of=len(notes),
+            what=found.words,
+            left_out=found.count,
+            of=len(found.notes),
         )
         yield Finding(
-            id=f"habit@said {Called(thing)}",
+            id=f"habit@said {Called(found.thing)}",
             kind="said-otherwise",
-            note=notes[0],
+            note=found.notes[0],
             from_m=bend.from_m,
             to_m=bend.to_m,
-            called=str(Called(thing)),
+            called=str(Called(found.thing)),
             met=None,
             severity="remark",
             confidence=HABIT_SURE,
@@ -101,7 +122,7 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
         )
 
 
-def _things(note: Note) -> frozenset[tuple[str, ...]]:
+def things_of(note: Note) -> frozenset[tuple[str, ...]]:
     """What a note calls besides its corner, each by its own words, its gap by what kind it is."""
     gap = DISTANCE if note.distance_m is not None else (note.link,) if note.link else ()
     valued = (value.terms for value in note.called_values if not isinstance(value, CalledChange))

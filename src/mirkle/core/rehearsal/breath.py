@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
 from mirkle.core.audio.lengths import Rate
+from mirkle.core.judging.wording import LeftOut, things_of
+from mirkle.core.messages import Called, Message
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.pacing import Pacing
@@ -98,3 +101,45 @@ def dense(pacing: Pacing, takes_s: Floats, words: Floats, pace: float) -> list[N
         share, rate = float(takes_s[r.start : r.stop].sum()) / seconds, float(words[r.start : r.stop].sum()) / seconds
         out.append(NoBreath(float(pacing.at_m[r.start]), float(pacing.at_m[r.stop]), rate, share))
     return sorted(out, key=lambda d: -d.share)
+
+
+@dataclass(frozen=True)
+class PageTime:
+    """What there is to say on a page of the book, and the seconds in which it is driven; ``could_go`` are words that could be left out
+    where that is too much."""
+
+    page: int
+    words: int
+    takes_s: float
+    there_is_s: float
+    could_go: tuple[Message | Called, ...]
+
+    @property
+    def is_full(self) -> bool:
+        """Whether speaking takes more than :data:`FULL` of the seconds."""
+        return self.takes_s > FULL * self.there_is_s
+
+
+def page_times(
+    pacing: Pacing, takes_s: Floats, words: Floats, read: Sequence[Sequence[Note]], left_out: Sequence[LeftOut] = ()
+) -> list[PageTime]:
+    """Each page of the book at full pace, from where its first line is due to where the next page's is.
+
+    Parameters
+    ----------
+    takes_s, words, read : what each line takes, its words, and its notes, (lines,)
+    left_out : what this crew writes and does not call
+    """
+    due = pacing.due_s()
+    pages = [notes[0].page for notes in read]
+    begins = [line for line, page in enumerate(pages) if not line or page != pages[line - 1]]
+    out = []
+    for first, end in pairwise([*begins, len(pages)]):
+        until_s = float(due[end]) if end < len(due) else pacing.length_s()
+        takes, there = float(takes_s[first:end].sum()), until_s - float(due[first])
+        page = PageTime(pages[first], int(words[first:end].sum()), takes, there, ())
+        notes = [note for line in read[first:end] for note in line]
+        habits = [one.words for one in left_out if any(one.thing in things_of(note) for note in notes)]
+        spare = [Called(thing.terms) for note in notes for thing in note.objects if not thing.is_outside]
+        out.append(replace(page, could_go=tuple(dict.fromkeys([*habits, *spare]))) if page.is_full else page)
+    return out

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import gettext_noop
+from mirkle.core.messages import gettext_noop, in_a_row
 from mirkle.core.notebook.paging import Pages, turned
 from mirkle.gui.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
@@ -26,7 +26,7 @@ from mirkle.session.export import write_export
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.page_breaks import pages_with_breath
 from mirkle.session.paging import pages_of
-from mirkle.session.rehearsal import Practice, left_words
+from mirkle.session.rehearsal import Practice, Rehearsal, left_words
 from mirkle.session.reviewed_pass import ReviewedPass
 
 # What can be taken away besides the card and the book: how it is called, how its file ends unless another ending is given, and the kinds.
@@ -38,6 +38,10 @@ TAKE_AWAY = {
     "calls": (gettext_noop("The calls with their times…"), "calls.vtt", gettext_noop("Timed text (*.vtt)")),
     "json": (gettext_noop("The review for other programs…"), "review.json", gettext_noop("JSON (*.json)")),
 }
+
+
+# So many pages that are too full are named at most.
+MOST_FULL = 3
 
 
 class NotebookPage(CommandWidget):
@@ -159,8 +163,9 @@ class NotebookPage(CommandWidget):
             else tr_counted("1 change to copy into the book", "{0} changes to copy into the book", left)
         )
         self.hint.setVisible(bool(changes))
-        self.warning.setText(tr_message(left_words(unrehearsed)) + "." if unrehearsed else "")
-        self.warning.setVisible(bool(unrehearsed))
+        warnings = [tr_message(left_words(unrehearsed)) + "."] if unrehearsed else []
+        self.warning.setText("\n".join(warnings + self._time_for_pages()))
+        self.warning.setVisible(bool(self.warning.text()))
         self.list.blockSignals(True)
         at = self.list.currentRow()
         self.list.clear()
@@ -174,6 +179,25 @@ class NotebookPage(CommandWidget):
         self.list.setCurrentRow(min(at, len(changes) - 1))
         self.list.blockSignals(False)
         self.page.viewport().update()
+
+    def _time_for_pages(self) -> list[str]:
+        """Writes over each page its words against its seconds; a sentence about those on which that is too much, the fullest first."""
+        if not self.isVisible():
+            return []
+        times = Rehearsal(self.stage).page_times()
+        self.page.page_words = {
+            t.page: tr("{0} words: {1:.0f} s to say, {2:.0f} s to drive", t.words, t.takes_s, t.there_is_s) for t in times
+        }
+        full = sorted((t for t in times if t.is_full), key=lambda t: t.there_is_s - t.takes_s)[:MOST_FULL]
+        return [
+            " ".join(
+                [
+                    tr("Page {0} is too full: {1} words take {2:.0f} s of {3:.0f} s.", t.page, t.words, t.takes_s, t.there_is_s),
+                    *([tr("Could go: {0}.", tr_message(in_a_row(t.could_go, ", ")))] if t.could_go else []),
+                ]
+            )
+            for t in full
+        ]
 
     def _ticked(self, item: QListWidgetItem) -> None:
         change = self.stage.book.edition.changes[self.list.row(item)]

@@ -10,17 +10,21 @@ from PyQt6.QtCore import QBuffer, QIODevice, QMimeData, QPoint, QSize, Qt, QUrl
 from PyQt6.QtGui import QDrag, QMouseEvent, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QCheckBox, QDialog, QFileDialog, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
-from mirkle.gui.printing import BOOK_MARKS, CARD_ORDERS, SIZES, Printed, book, card
+from mirkle.gui.printing import BOOK_MARKS, CARD_ORDERS, BookStyle, book, card
+from mirkle.gui.sheets import SIZES, THUMBS, PaperFormat, Printed
 from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import settings
+from mirkle.session.change_review import proven_notes
 from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewed_pass import ReviewedPass
 
 WIDE_PX = 560
-PAPER = "paper"
+# Settings that are kept for the next time.
+PAPER, THUMB, TWO_UP, PROVEN = "paper", "thumb margin", "two pages on a sheet", "proven marked"
 
 
 class _Sheet(QLabel):
@@ -51,7 +55,8 @@ class PreviewDialog(QDialog):
         self._folder = TemporaryDirectory()
         self.setWindowTitle(tr("The change card") if what == "card" else tr("The new book"))
         self.resize(760, 720)
-        self.paper, self.order, self.ink, self.marks = ChoiceBox(), ChoiceBox(), ChoiceBox(), ChoiceBox()
+        self.paper, self.order, self.ink, self.marks, self.thumb = (ChoiceBox() for _ in range(5))
+        self.two_up, self.proven = QCheckBox(tr("two on a sheet")), QCheckBox(tr("mark what is proven"))
         for size in SIZES:
             self.paper.addItem(f"{size}  ▾", size)
         self.paper.setCurrentIndex(max(self.paper.findData(settings.setting(PAPER, "A5")), 0))
@@ -59,6 +64,13 @@ class PreviewDialog(QDialog):
             self.order.addItem(f"{tr(words)}  ▾", key)
         for key, words in BOOK_MARKS.items():
             self.marks.addItem(f"{tr(words)}  ▾", key)
+        for side, words in THUMBS.items():
+            self.thumb.addItem(f"{tr(words)}  ▾", side)
+        self.thumb.setCurrentIndex(max(self.thumb.findData(settings.setting(THUMB, "")), 0))
+        self.two_up.setChecked(settings.setting(TWO_UP, False) is True)
+        self.two_up.setToolTip(tr("Two pages beside each other on a sheet of twice the size, to be cut in the middle"))
+        self.proven.setChecked(settings.setting(PROVEN, False) is True)
+        self.proven.setToolTip(tr("A thin line beside the notes that were right on two passes and more, and never called late"))
         self.ink.addItem(tr("type for daylight") + "  ▾", False)
         self.ink.addItem(tr("larger type for the night") + "  ▾", True)
         boxes = (
@@ -66,6 +78,7 @@ class PreviewDialog(QDialog):
             (self.order, tr("The order of the card")),
             (self.ink, tr("Size of type")),
             (self.marks, tr("How changes are shown")),
+            (self.thumb, tr("Where the thumb holds the book")),
         )
         for box, name in boxes:
             box.setAccessibleName(name)
@@ -73,6 +86,10 @@ class PreviewDialog(QDialog):
         self.order.setVisible(what == "card")
         for of_the_book in (self.ink, self.marks):
             of_the_book.setVisible(what == "book")
+        # Only passes that were measured prove a note.
+        self.proven.setVisible(what == "book" and isinstance(stage, ReviewedPass))
+        for tick in (self.two_up, self.proven):
+            tick.toggled.connect(lambda _: self.refresh())
         self.sheets, self.count, self.said = QScrollArea(), label(style="faint"), wrapped(style="readBack")
         self.sheets.setWidgetResizable(True)
         self.sheets.setAccessibleName(tr("The sheets as they will be printed"))
@@ -81,17 +98,20 @@ class PreviewDialog(QDialog):
         self.print_button.clicked.connect(self._print)
         self.save_button.clicked.connect(self._save)
         back.clicked.connect(self.reject)
-        head, foot = QHBoxLayout(), QHBoxLayout()
-        for widget in (self.paper, self.order, self.ink, self.marks, self.count):
-            head.addWidget(widget)
-        head.addStretch(1)
+        foot = QHBoxLayout()
         foot.addWidget(back)
         foot.addStretch(1)
         foot.addWidget(self.save_button)
         foot.addWidget(self.print_button)
         column = QVBoxLayout(self)
         column.setContentsMargins(20, 16, 20, 16)
-        column.addLayout(head)
+        for widgets in ((self.paper, self.order, self.ink, self.marks), (self.thumb, self.two_up, self.proven, self.count)):
+            row = QHBoxLayout()
+            row.setSpacing(12)
+            for widget in widgets:
+                row.addWidget(widget)
+            row.addStretch(1)
+            column.addLayout(row)
         column.addWidget(self.sheets, 1)
         column.addWidget(self.said)
         column.addLayout(foot)
@@ -100,14 +120,22 @@ class PreviewDialog(QDialog):
     @property
     def printed(self) -> Printed:
         """What would be printed, as it is chosen here."""
-        size = self.paper.currentData()
+        paper = PaperFormat(self.paper.currentData(), thumb=self.thumb.currentData(), two_up=self.two_up.isChecked())
         if self.what == "card":
-            return card(self.stage, size=size, order=self.order.currentData())
-        return book(self.stage, size=size, night=self.ink.currentData(), marks=self.marks.currentData())
+            return card(self.stage, paper, order=self.order.currentData())
+        proven = proven_notes(self.stage) if self.proven.isChecked() and isinstance(self.stage, ReviewedPass) else frozenset()
+        return book(self.stage, paper, BookStyle(self.ink.currentData(), self.marks.currentData(), proven))
 
     def refresh(self) -> None:
         """Shows the sheets."""
-        settings.keep_setting(PAPER, self.paper.currentData())
+        chosen = (
+            (PAPER, self.paper.currentData()),
+            (THUMB, self.thumb.currentData()),
+            (TWO_UP, self.two_up.isChecked()),
+            (PROVEN, self.proven.isChecked()),
+        )
+        for name, value in chosen:
+            settings.keep_setting(name, value)
         buffer, document = QBuffer(), QPdfDocument(self)
         buffer.setData(self.printed.pdf())
         buffer.open(QIODevice.OpenModeFlag.ReadOnly)
