@@ -12,6 +12,7 @@ from typing import Any
 
 from mirkle.core.judging.parts import Part
 from mirkle.core.lineup.called_notes import Pin
+from mirkle.core.lineup.remarks import HandRemark
 from mirkle.core.motion.profile import Profile
 
 
@@ -53,9 +54,9 @@ class HandPin:
 class ManualOverrides:
     """Times in seconds on the recording's own clock; ``None`` leaves a thing to be found.
 
-    ``calls_minus_run_s`` is what the words' clock reads more than the recording's; ``pins`` put notes on their places. ``homeless`` are
-    pins, as they were kept, whose notes are not in the book now; ``extra`` is what a newer program kept. Both are written back as they
-    came. ``damaged`` where what was set can't be read any more.
+    ``calls_minus_run_s`` is what the words' clock reads more than the recording's; ``pins`` put notes on their places, ``remarks`` words of
+    the crew on their notes. ``homeless`` are pins, as they were kept, whose notes are not in the book now; ``extra`` is what a newer
+    program kept. Both are written back as they came. ``damaged`` where what was set can't be read any more.
     """
 
     start_s: float | None = None
@@ -63,6 +64,7 @@ class ManualOverrides:
     parts: tuple[HandPart, ...] | None = None
     calls_minus_run_s: float | None = None
     pins: tuple[HandPin, ...] = ()
+    remarks: tuple[HandRemark, ...] = ()
     homeless: tuple[Mapping[str, Any], ...] = ()
     extra: Mapping[str, Any] = field(default_factory=dict)
     damaged: bool = False

@@ -321,12 +321,14 @@ class _Paired:
     scale: ScalePrior | None = None
 
 
-def review_again(before: Review, crew: CrewProfile, moved: Pin, overrides: ManualOverrides) -> Review:
-    """The review with one note moved by hand; ``overrides`` holds all pins, ``moved`` among them."""
+def review_again(before: Review, crew: CrewProfile, moved: Pin | None, overrides: ManualOverrides) -> Review:
+    """The review with one note ``moved`` by hand, or with every note where it is; ``overrides`` holds all that is set by hand."""
     of_pass, clock = _pass_of(before, overrides), before.clock
     heard = _heard(of_pass, clock, before.lineup) if clock else None
     road = before.measured.road
-    lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
+    lineup = before.lineup
+    if moved is not None:
+        lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
     lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
     paired = _with_scale(_Paired(of_pass, lineup, clock, before.fit, before.remarks), before.scale)
     again = _judged(paired, crew)
@@ -372,6 +374,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         usual_lead=lead,
         parts=tuple(parts),
         remarks=paired.remarks,
+        by_hand=of.overrides.remarks,
     )
     fits = paired.fit
     return Review(

@@ -185,7 +185,7 @@ def _sheet(t: Theme) -> str:
     QComboBox QAbstractItemView {{ background: {t.paper}; color: {t.ink}; selection-background-color: {t.chosen};
         selection-color: {t.ink}; }}
     QPlainTextEdit#proofPage {{ border: 1px solid {t.rule}; color: {t.ink}; background: {t.paper}; }}
-    QListWidget {{ background: {t.paper}; border: 1px solid {t.rule}; font-size: 14px; }}
+    QListWidget {{ background: {t.paper}; border: 1px solid {t.rule}; font-size: 14px; outline: 0; }}
     QListWidget#handList {{ font-family: {_FAMILIES["hand"]}; font-size: 18px; }}
     QListWidget::item {{ padding: 5px; }}
     QListWidget::item:selected {{ background: {t.chosen}; color: {t.ink}; }}

@@ -11,6 +11,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.judging.finding_kinds import KINDS, Group
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.called_notes import Pin
+from mirkle.core.lineup.remarks import HandRemark
 from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import Addition, Decision
 from mirkle.core.notebook.passes import Pass
@@ -232,12 +233,27 @@ class ReviewedPass(OpenPass):
         if tie is not None and len(left) < len(self._pins):
             self._mend(Pin(note, tie.bend.apex_m if tie.bend is not None else None), left)
 
+    def set_remarks(self, remarks: Sequence[HandRemark]) -> None:
+        """Puts words of the crew on their notes, as they all are from now on.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        self.set_overrides(replace(self.overrides, remarks=tuple(remarks)))
+        self._judge_again(None)
+
     @property
     def _pins(self) -> tuple[Pin, ...]:
         return self.overrides.pins_on(self.review.profile)
 
     def _mend(self, moved: Pin, pins: Sequence[Pin]) -> None:
         self.set_overrides(replace(self.overrides, pins=tuple(hand_pin(p, self.review.profile) for p in pins)))
+        self._judge_again(moved)
+
+    def _judge_again(self, moved: Pin | None) -> None:
+        """Takes in what was set by hand, with the note that it moved."""
         self.book.rebase(agreed(review_again(self.review, self.crew, moved, self.overrides)))
         if self.finding is not None:
             same = next((f for f in self.findings if f.id == self.finding.id), None)

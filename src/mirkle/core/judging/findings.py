@@ -22,7 +22,7 @@ from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.note_positions import NotePositions
-from mirkle.core.lineup.remarks import Remark
+from mirkle.core.lineup.remarks import HandRemark, Remark
 from mirkle.core.lineup.result import Lineup, Pairing
 from mirkle.core.messages import Message
 from mirkle.core.motion.bends import Bend
@@ -144,7 +144,8 @@ class JudgingContext:
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
     bend the car slid, with the degrees beyond its usual slip; ``parameters`` are what the judges weigh by; ``measure`` is what the crew's
     grades go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long
-    before a corner this crew likes its call; ``parts`` do not count; ``remarks`` are what else was said.
+    before a corner this crew likes its call; ``parts`` do not count; ``remarks`` are what else was said, ``by_hand`` words of the
+    crew that somebody put on a note.
     """
 
     notes: tuple[Note, ...]
@@ -164,6 +165,7 @@ class JudgingContext:
     usual_lead: UsualLead | None = None
     parts: tuple[Part, ...] = ()
     remarks: tuple[Remark, ...] = ()
+    by_hand: tuple[HandRemark, ...] = ()
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:

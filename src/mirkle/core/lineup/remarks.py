@@ -29,6 +29,14 @@ class Remark:
     debrief: bool = False
 
 
+@dataclass(frozen=True)
+class HandRemark:
+    """What the crew said or remembered, as somebody put it on a note; ``None``: it waits for its place, or is about no note."""
+
+    text: str
+    note: int | None = None
+
+
 def remarks_of(words: Sequence[SpokenWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
     """Remarks and incidents in the order of the road, and the debrief behind the finish, at the end of what was driven; what was said
     before the start is left out.

@@ -85,6 +85,13 @@ def wish_in(text: str, notes: Sequence[Note], language: Language, driven: int | 
     return Wish(note, grade) if note is not None else None
 
 
+def wanted_in(text: str, language: Language) -> str:
+    """The grade that a sentence wants of whatever note it is about; empty where it names none behind its verb."""
+    words = pieces(text)
+    at, verb = _verb(words, language.code)
+    return _wanted(words[at + verb :], language) if verb else ""
+
+
 def _says_that(words: Sequence[str], code: str) -> bool:
     """Whether words point at what was just driven."""
     said = " ".join(words)

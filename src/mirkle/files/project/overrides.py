@@ -1,8 +1,9 @@
 """What a crew set by hand about a pass, as JSON; every part may be missing and is then found.
 
 ``{"start_s": 0.0, "finish_s": 0.0, "calls_minus_run_s": 0.0,
-"parts": [{"from_s": 0.0, "to_s": 0.0, "reason": "…"}], "pins": [{"note": 0, "text": "as written", "at_s": 0.0}]}``, all on the recording's
-clock. A pin whose ``at_s`` is ``null`` puts its note on no bend. An older program wrote metres from the start: ``from_m``, ``to_m``,
+"parts": [{"from_s": 0.0, "to_s": 0.0, "reason": "…"}], "pins": [{"note": 0, "text": "as written", "at_s": 0.0}],
+"remarks": [{"words": "what was said", "note": 0, "text": "as written"}]}``, all on the recording's clock. A pin whose ``at_s`` is ``null``
+puts its note on no bend; a remark without ``note`` waits for its place. An older program wrote metres from the start: ``from_m``, ``to_m``,
 ``at_m``.
 """
 
@@ -14,10 +15,11 @@ from math import isfinite
 from typing import Any
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.lineup.remarks import HandRemark
 from mirkle.core.notes.model import Note
 from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 
-_KEYS = ("start_s", "finish_s", "calls_minus_run_s", "parts", "pins")
+_KEYS = ("start_s", "finish_s", "calls_minus_run_s", "parts", "pins", "remarks")
 
 
 def overrides_json(overrides: ManualOverrides, notes: Sequence[Note]) -> bytes:
@@ -30,6 +32,10 @@ def overrides_json(overrides: ManualOverrides, notes: Sequence[Note]) -> bytes:
         out["parts"] = [_told("from", p.start) | _told("to", p.end) | {"reason": p.reason} for p in overrides.parts]
     pins = [{"note": p.note, "text": notes[p.note].text} | _told("at", p.place) for p in overrides.pins]
     out["pins"] = [*pins, *overrides.homeless]
+    if overrides.remarks:
+        out["remarks"] = [
+            {"words": r.text} | ({"note": r.note, "text": notes[r.note].text} if r.note is not None else {}) for r in overrides.remarks
+        ]
     return (json.dumps(out, ensure_ascii=False, indent=1) + "\n").encode()
 
 
@@ -40,8 +46,8 @@ def _told(name: str, place: HandPlace | None) -> dict[str, float | None]:
 
 
 def parse_overrides(content: bytes, notes: Sequence[Note], *, name: str) -> ManualOverrides:
-    """What was set by hand. A pin belongs to the note that reads as it did, the nearest if there are several; one whose note is not in
-    the book now is left aside.
+    """What was set by hand. A pin or a remark belongs to the note that reads as it did, the nearest if there are several; a pin whose note
+    is not in the book now is left aside, and such a remark waits for another place.
 
     Raises
     ------
@@ -57,6 +63,7 @@ def parse_overrides(content: bytes, notes: Sequence[Note], *, name: str) -> Manu
             calls_minus_run_s=_number(data.get("calls_minus_run_s")),
             parts=None if parts is None else tuple(HandPart(_there(p, "from"), _there(p, "to"), str(p["reason"])) for p in parts),
             pins=tuple(sorted((HandPin(n, _place(pin, "at")) for pin, n in pins if n is not None), key=lambda p: p.note)),
+            remarks=tuple(HandRemark(str(r["words"]), _note_of(r, notes) if "note" in r else None) for r in data.get("remarks", ())),
             homeless=tuple(pin for pin, note in pins if note is None),
             extra={key: value for key, value in data.items() if key not in _KEYS},
         )

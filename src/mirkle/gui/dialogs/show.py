@@ -62,6 +62,17 @@ def show_lost_decisions(window: Window) -> None:
         LostDecisionsDialog(window.reviewed, window).exec()
 
 
+def show_debrief(window: Window) -> None:
+    """What the crew said that is no note."""
+    if window.reviewed is not None:
+        from mirkle.gui.pages.debrief import DebriefDialog
+
+        dialog = DebriefDialog(window.reviewed, window.theme, window)
+        dialog.exec()
+        # Its page listens to the stage.
+        dialog.deleteLater()
+
+
 def show_conflicts(window: Window) -> None:
     """Decisions of two copies of the stage that disagree, to choose between."""
     if window.stage is not None:

@@ -161,11 +161,15 @@ class PageView(QAbstractScrollArea):
         high = QFontMetricsF(face).boundingRect(QRectF(0, 0, room, 4000), _WRAP, words).height()
         return [(words, QRectF(0.0, below, room, high), face, "faint")]
 
+    def note_at(self, y: float) -> int | None:
+        """The note at a height of the widget, pixels; ``None`` where there is none."""
+        at = y + self.verticalScrollBar().value()
+        return next((r.note for r in self.rows if r.note is not None and r.top <= at < r.top + r.height), None)
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        at = event.position().y() + self.verticalScrollBar().value()
-        for row in self.rows:
-            if row.note is not None and row.top <= at < row.top + row.height:
-                self.picked.emit(row.note)
+        note = self.note_at(event.position().y())
+        if note is not None:
+            self.picked.emit(note)
 
     def step(self, by: int) -> None:
         """Picks the note that lies that many further on."""
