@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import message
 from mirkle.gui.dialogs import show
 from mirkle.gui.translation import tr_fault
 from mirkle.session.playback_clock import sound_of
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
     from mirkle.gui.pages.typing import TypingView
     from mirkle.gui.theme import Theme
     from mirkle.gui.window import Window
+    from mirkle.session.dictation import Utterance
 
 
 class Pages:
@@ -186,7 +188,19 @@ class Pages:
         made = TypingView(self._window.theme)
         made.finished.connect(self._take_typed)
         made.given_up.connect(lambda: self._window.go_to("Gather"))
+        made.sound_given.connect(self._find_dictated)
         return made
+
+    def _find_dictated(self, path: Path) -> None:
+        """Looks for the calls of a dictated sound; whoever writes them down goes on typing meanwhile."""
+        from mirkle.session.dictation import utterances_in
+
+        def show(calls: list[Utterance]) -> None:
+            if self.typing is not None:
+                self.typing.show_calls(path, calls)
+
+        work = self._workspace.work
+        work.when_free(message("Find the calls in the sound"), lambda: work.start(lambda progress: utterances_in(path, progress), show))
 
     def _take_typed(self, text: str) -> None:
         """Makes a stage of what was typed; the page goes when its file holds the book, unless more was typed meanwhile."""

@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.messages import gettext_noop
-from mirkle.gui.controls import ask, label, wrapped
+from mirkle.files.audio.media import is_media
+from mirkle.gui.controls import ask, done, label, wrapped
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session import draft
+from mirkle.session.dictation import Utterance, dictated_lines
 from mirkle.session.typing import TypedLine, is_begun, read_typed, unfilled_as_remarks
+
+if TYPE_CHECKING:
+    from mirkle.gui.views.dictation_bar import DictationBar
 
 KEEP_AFTER_MS = 1000
 TYPE_IN = gettext_noop(
@@ -26,12 +34,13 @@ FILL_IN = gettext_noop(
 
 
 class TypingView(CommandWidget):
-    """Emits ``finished`` with the typed text, and ``given_up``. What is typed is kept from moment to moment, until it is used or
-    thrown away: whoever is called away, or whose computer dies, goes on where he was."""
+    """Emits ``finished`` with the typed text, ``given_up``, and ``sound_given`` with a dictated sound whose calls are wanted. What is typed
+    is kept from moment to moment, until it is used or thrown away: whoever is called away, or whose computer dies, goes on where he was."""
 
     place = "Typing"
     finished = pyqtSignal(str)
     given_up = pyqtSignal()
+    sound_given = pyqtSignal(object)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -59,6 +68,11 @@ class TypingView(CommandWidget):
         self.use.clicked.connect(self.finish)
         back = QPushButton(tr("Back"))
         back.clicked.connect(self._leave)
+        self.dictation_button = QPushButton(tr("From a dictation…"))
+        self.dictation_button.setToolTip(tr("Recognised words with their times, or a sound to write down call by call"))
+        self.dictation_button.clicked.connect(self._ask_dictation)
+        self.dictation: DictationBar | None = None
+        self.said = wrapped(style="fault")
         # A long note is read back whole here: beside its line there is room for the beginning.
         self.hint = wrapped(style="readBack")
         FieldKeys("Typing", self.page, self)
@@ -71,9 +85,12 @@ class TypingView(CommandWidget):
         column.addWidget(self.page, 1)
         row = QHBoxLayout()
         row.addWidget(self.count, 1)
+        row.addWidget(self.dictation_button)
         row.addWidget(back)
         row.addWidget(self.use)
         column.addWidget(self.hint)
+        column.addWidget(self.said)
+        self._column = column
         column.addLayout(row)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
@@ -129,6 +146,46 @@ class TypingView(CommandWidget):
             # Until a stage's file holds it, it is kept here.
             self.keep()
             self.finished.emit(written)
+
+    # Dictated
+
+    def _ask_dictation(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, tr("From a dictation…"))
+        if name:
+            self.take_dictation(Path(name))
+
+    def take_dictation(self, path: Path) -> None:
+        """Puts the notes of recognised words behind what is typed; the calls of a sound are looked for, to be written down one by one."""
+        if is_media(path):
+            self.sound_given.emit(path)
+            return
+        pages = 1 + sum(line.is_page for line in self.lines[1:])
+        lines: list[str] = []
+        if done(lambda: lines.append(dictated_lines(path, pages)), self.said):
+            typed = self.text.rstrip()
+            self.page.setPlainText(f"{typed}\n{lines[0]}" if typed else lines[0])
+
+    def show_calls(self, path: Path, calls: list[Utterance]) -> None:
+        """Offers the calls of a sound, and plays the first."""
+        from mirkle.gui.views.dictation_bar import DictationBar
+
+        if self.dictation is not None:
+            self.dictation.deleteLater()
+        self.dictation = DictationBar(path, calls)
+        self._column.insertWidget(self._column.count() - 1, self.dictation)
+        self.dictation.play()
+        self.page.setFocus()
+
+    def play_call(self, by: int) -> None:
+        """Plays the call of the dictated sound that lies that many further on."""
+        if self.dictation is not None:
+            self.dictation.play(by)
+
+    def next_line(self) -> None:
+        """Begins a line; where a sound is written down its next call is played."""
+        self.page.textCursor().insertText("\n")
+        self.page.ensureCursorVisible()
+        self.play_call(1)
 
     def _leave(self) -> None:
         """Asks what becomes of what is typed, where something is."""
