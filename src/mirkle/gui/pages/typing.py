@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent, QTextCursor
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.messages import gettext_noop
@@ -164,6 +164,7 @@ class TypingView(CommandWidget):
         if done(lambda: lines.append(dictated_lines(path, pages)), self.said):
             typed = self.text.rstrip()
             self.page.setPlainText(f"{typed}\n{lines[0]}" if typed else lines[0])
+            self.page.moveCursor(QTextCursor.MoveOperation.End)
 
     def show_calls(self, path: Path, calls: list[Utterance]) -> None:
         """Offers the calls of a sound, and plays the first."""
