@@ -122,6 +122,8 @@ screens: setup
 
 demo-data: setup
 	$(BIN)/python -m mirkle.synthetic.slatehook
+	$(BIN)/python -m mirkle.synthetic.isle_rally
+	$(BIN)/python -m mirkle.synthetic.first_book
 
 # The synthesiser is a package that nothing else needs.
 DEMO := src/mirkle/share/demo

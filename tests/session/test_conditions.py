@@ -8,11 +8,12 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.notebook.conditions import BAD, parse_conditions
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.review import Review
-from mirkle.files.project.project import Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.rehearsal import Rehearsal
 from mirkle.session.reviewed_pass import ReviewedPass
-from tests.conftest import MORNING, NOTES
+from tests.conftest import AFTERNOON, MORNING, NOTES
 
 
 @pytest.fixture
@@ -69,3 +70,21 @@ def test_rehearsing_says_what_lies_on_the_road_of_the_coming_pass(stage: Reviewe
     at = next(i for i, line in enumerate(rehearsal.lines) if line.notes[0] <= note < line.notes[1])
     assert said[at] == "ice, bad"
     assert len(said) <= 3
+
+
+def test_what_was_reported_holds_for_the_next_pass_whatever_book_is_read_on_it(stage: ReviewedPass) -> None:
+    """The notes are corrected between two passes as a rule; the ice lies on the road all the same."""
+    reported, _ = parse_conditions("km 2 to 2.4 ice", stage.review.finish_m)
+    stage.book.add_reported(reported)
+    run = SourceFile("run", AFTERNOON.name, AFTERNOON.content)
+    book = SourceFile("notes", "corrected.txt", NOTES.content.replace(b"L5 into", b"L4 into", 1))
+    made = stage.project.add_pass(Pass(0, None, None, kind="later"), {"run": run, "notes": book})
+    later = ReviewedPass.of_project(stage.project, pass_id=made.id)
+    found = later.book.driven_with(2_100.0, 2_200.0)
+    assert found is not None
+    assert found.words == "ice"
+    assert later.book.additions == [], "the sheet itself stays with the book that was read when it was reported"
+    # Taken back there, it is gone here as well.
+    stage.book.undo()
+    later.book.reload()
+    assert later.book.driven_with(2_100.0, 2_200.0) is None

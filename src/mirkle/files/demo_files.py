@@ -18,6 +18,11 @@ VIDEO, HEARD = "slatehook-third.mkv", "slatehook-third-heard.json"
 RALLY_STAGES = {"Tarn Moor": "tarn-moor", "Cray Bank": "cray-bank", "Harbour Road": "harbour-road"}
 RALLY_NOTES, RALLY_RUN, RALLY_SECOND = "{0}-notes.txt", "{0}-first.csv.gz", "{0}-second.csv.gz"
 DRIVEN_AGAIN = "Tarn Moor"
+# The demo of a first book: a slow pass, the book with what was reported for the first pass, that pass with its debrief, and the second.
+FIRST_BOOK_SLOW, FIRST_BOOK, FIRST_BOOK_REPORTS = "kiln-lane-slow.csv.gz", "kiln-lane-notes.txt", "kiln-lane-reports.txt"
+FIRST_BOOK_RUN, FIRST_BOOK_CALLS = "kiln-lane-first.csv.gz", "kiln-lane-first-calls.vtt"
+FIRST_BOOK_CORRECTED = "kiln-lane-second-notes.txt"
+FIRST_BOOK_SECOND, FIRST_BOOK_SECOND_CALLS = "kiln-lane-second.csv.gz", "kiln-lane-second-calls.vtt"
 
 
 def demo_folder() -> Path:

@@ -179,6 +179,7 @@ COMMANDS: tuple[Command, ...] = (
     _stage("Your stages…", "Ctrl+Shift+O", lambda w: show.show_shelf(w)),
     _stage("Type in your notes…", "", lambda w: w.type_notes()),
     _stage("Show the demo stage", "", lambda w: w.workspace.opening.open_demo()),
+    _stage("Show the demo of a first book", "", lambda w: w.workspace.open_first_book()),
     _stage("Quit", "Ctrl+Q", lambda w: w.close()),
     _hidden("Go on to the next page", "Stage", ("Return", "Enter"), "Gather", lambda g: g.go_on()),
     _hidden("Answer 1 for the word", "Stage", ("1",), "Words to settle", lambda p: p.choose(0)),

@@ -6,6 +6,7 @@ import secrets
 from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal, TypeVar
 
 from mirkle.core.errors import UnusableNotes
@@ -92,6 +93,7 @@ class DecisionBook:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
         self._places = DecisionPlaces(judged, self._taken_on, self._elsewhere)
         self._here_now, self._now, self._edition = {}, None, None
+        self.__dict__.pop("_reported_before", None)
 
     def _bring_over(self) -> None:
         """Gives the decisions of an older program their places, once: it kept metres and numbers of notes, which this review still has."""
@@ -401,7 +403,16 @@ class DecisionBook:
         return max(here, key=lambda a: a.level, default=None)
 
     def _conditions_on(self, from_m: float, to_m: float) -> list[Addition]:
-        return [a for a, road in self.additions_on_road if a.kind == "condition" and road.from_m <= to_m and road.to_m >= from_m]
+        found = [*self.additions, *self._reported_before]
+        return [a for a in found if a.kind == "condition" and a.road is not None and a.road.from_m <= to_m and a.road.to_m >= from_m]
+
+    @cached_property
+    def _reported_before(self) -> list[Addition]:
+        """What was reported while another edition was read: the road is the same, whatever became of the notes."""
+        others = {p.id for p in self._project.passes()} - self._about
+        ledger = Ledger.of(self._project.entries(others)) if others else Ledger()
+        placed = (self._places.here(ledger.decisions[number]) for number in ledger.standing.values())
+        return [one for one in placed if isinstance(one, Addition)]
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
@@ -548,6 +559,7 @@ class DecisionBook:
         """Reads the decisions anew: another hand on the same stage may have taken some."""
         self._ledger, self._edition, self._now = Ledger.of(self._project.entries(self._about)), None, None
         self._here_now, self._pass_order = {}, [p.id for p in self._project.passes()]
+        self.__dict__.pop("_reported_before", None)
         self.changed.emit()
 
     def _decide(self, decision: Decision) -> None:

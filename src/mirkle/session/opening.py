@@ -208,9 +208,6 @@ class Opening:
         typed = SourceFile("notes", "typed-notes.txt", text.encode())
 
         def took(result: ImportResult) -> None:
-            if result.beginning is not None and self.title:
-                result.beginning.set_info("name", distinct_name(self.title, names()))
-                self.title = ""
             if result.stage is not None or result.beginning is not None:
                 if draft.typed_draft() == text:
                     draft.keep_typed_draft("")
@@ -247,6 +244,10 @@ class Opening:
             self._ask_where(result.intake, list(result.files))
             return
         self.waiting, stage = list(result.files), result.stage
+        made = stage.project if stage is not None else result.beginning
+        if made is not None and self.title:
+            made.set_info("name", distinct_name(self.title, names()))
+            self.title = ""
         if self.beginning is not None and self.beginning not in (result.beginning, stage.project if stage else None):
             self.beginning.close()
         self.beginning, self.book_alone = result.beginning, None

@@ -106,6 +106,13 @@ class Workspace:
             message("Show the demo rally"), lambda: self.work.start(lambda progress: demo_rally(datetime.now(), progress), show)
         )
 
+    def open_first_book(self) -> None:
+        """Opens the demo of a first book, made on the first call."""
+        from mirkle.session.demo_first_book import first_book_demo
+
+        name = message("Show the demo of a first book")
+        self.work.when_free(name, lambda: self.work.start(first_book_demo, self.opening.open_project))
+
     def _open_rally(self, make: Callable[[], Rally]) -> None:
         try:
             self.rally = make()

@@ -40,6 +40,7 @@ THAT = {
 # What names a note besides its side and grade; and how many notes behind or ahead of a landmark are still at it.
 NAMING = frozenset(("feature", "object", "over"))
 NEAR_NOTES = 4
+_GRADE = re.compile(r"\d{1,2}[+-]?")
 _ON_PAGE = re.compile(r"(?:page|página)\s+(\d+)\s*,?\s*(?:line|linha)\s+(\d+)", re.IGNORECASE)
 
 
@@ -164,6 +165,11 @@ def _named(words: Sequence[str], language: Language) -> _Named:
     at = 0
     ordinals = ORDINALS[language.code]
     while at < len(words):
+        if _GRADE.fullmatch(words[at]):
+            # Whoever types writes figures.
+            grades.append(words[at])
+            at += 1
+            continue
         found = [m for m in language.matches(words, at) if m.way != "heard"]
         if not found or words[at] in ordinals:
             at += 1

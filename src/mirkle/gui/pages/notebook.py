@@ -186,7 +186,11 @@ class NotebookPage(CommandWidget):
             return []
         times = Rehearsal(self.stage).page_times()
         self.page.page_words = {
-            t.page: tr("{0} words: {1:.0f} s to say, {2:.0f} s to drive", t.words, t.takes_s, t.there_is_s) for t in times
+            t.page: (
+                tr("{0} words: {1:.0f} s to say, {2:.0f} s to drive", t.words, t.takes_s, t.there_is_s),
+                tr("{0:.0f} s to say in {1:.0f} s", t.takes_s, t.there_is_s),
+            )
+            for t in times
         }
         full = sorted((t for t in times if t.is_full), key=lambda t: t.there_is_s - t.takes_s)[:MOST_FULL]
         return [

@@ -49,8 +49,8 @@ class PageView(QAbstractScrollArea):
         self.rows: list[_Row] = []
         self._row_of: dict[int, _Row] = {}
         self._quiet = False
-        # What is said of a page beside its number, by the page.
-        self.page_words: dict[int, str] = {}
+        # What is said of a page beside its number, by the page: in full, and shorter for where there is less room.
+        self.page_words: dict[int, tuple[str, ...]] = {}
         self.lay_out_rows()
         stage.book.changed.connect(self.lay_out_rows)
         self.verticalScrollBar().valueChanged.connect(self._scrolled)
@@ -213,11 +213,10 @@ class PageView(QAbstractScrollArea):
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, self._head_of(row.page))
-
-    def _head_of(self, page: int) -> str:
-        said = self.page_words.get(page, "")
-        return tr("page {0}", page) + (f"  ·  {said}" if said else "")
+        words, room = tr("page {0}", row.page), width - MARGIN_PX - 22
+        said = (f"{words}  ·  {more}" for more in self.page_words.get(row.page, ()))
+        shown = next((w for w in said if painter.fontMetrics().horizontalAdvance(w) <= room), words)
+        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, shown)
 
     def _paint_note(
         self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict[str, NoteChange | FindingAnswer]
