@@ -130,16 +130,19 @@ def page_times(
     takes_s, words, read : what each line takes, its words, and its notes, (lines,)
     left_out : what this crew writes and does not call
     """
-    due = pacing.due_s()
+    due_s = [*pacing.due_s(), pacing.length_s()]
     pages = [notes[0].page for notes in read]
     begins = [line for line, page in enumerate(pages) if not line or page != pages[line - 1]]
     out = []
     for first, end in pairwise([*begins, len(pages)]):
-        until_s = float(due[end]) if end < len(due) else pacing.length_s()
-        takes, there = float(takes_s[first:end].sum()), until_s - float(due[first])
-        page = PageTime(pages[first], int(words[first:end].sum()), takes, there, ())
-        notes = [note for line in read[first:end] for note in line]
-        habits = [one.words for one in left_out if any(one.thing in things_of(note) for note in notes)]
-        spare = [Called(thing.terms) for note in notes for thing in note.objects if not thing.is_outside]
-        out.append(replace(page, could_go=tuple(dict.fromkeys([*habits, *spare]))) if page.is_full else page)
+        lines = slice(first, end)
+        time = PageTime(pages[first], int(words[lines].sum()), float(takes_s[lines].sum()), float(due_s[end] - due_s[first]), ())
+        out.append(replace(time, could_go=_spare_on([n for line in read[lines] for n in line], left_out)) if time.is_full else time)
     return out
+
+
+def _spare_on(notes: Sequence[Note], left_out: Sequence[LeftOut]) -> tuple[Message | Called, ...]:
+    """What some notes call and could leave out: what this crew never calls anyway, then objects that are no reason to be outside."""
+    habits = [one.words for one in left_out if any(one.thing in things_of(note) for note in notes)]
+    things = [Called(thing.terms) for note in notes for thing in note.objects if not thing.is_outside]
+    return tuple(dict.fromkeys([*habits, *things]))
