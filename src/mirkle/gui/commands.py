@@ -193,6 +193,8 @@ COMMANDS: tuple[Command, ...] = (
     _hidden("Hear the word", "Stage", ("Space",), "Words to settle", lambda p: p.hear_word()),
     _hidden("Use these notes", "Stage", ("Ctrl+S",), "Typing", lambda t: t.finish()),
     _hidden("A new page begins here", "Stage", ("Ctrl+Return", "Ctrl+Enter"), "Typing", lambda t: t.begin_page()),
+    _hidden("The next blank", "Stage", ("Ctrl+B",), "Typing", lambda t: t.next_blank()),
+    _hidden("Grade the rest by our scale", "Stage", ("Ctrl+G",), "Typing", lambda t: t.grade_the_rest()),
     _hidden("A new line, and the next call", "Stage", ("Return", "Enter"), "Typing", lambda t: t.next_line()),
     _hidden("Play the call again", "Stage", ("Ctrl+Space",), "Typing", lambda t: t.play_call(0)),
     _hidden("Play the next call", "Stage", ("Ctrl+Down",), "Typing", lambda t: t.play_call(1)),

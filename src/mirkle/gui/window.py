@@ -39,6 +39,7 @@ from mirkle.session.workspace import HERE, Workspace
 WITH_A_BOOK = ("Rehearse", "Book")
 
 if TYPE_CHECKING:
+    from mirkle.core.lineup.blanks import BlankBook
     from mirkle.core.notebook.decisions import Decision
     from mirkle.session.change_review import PassPair
 
@@ -211,7 +212,7 @@ class Window(DropWindow):
     def _begin_book(self) -> None:
         self.workspace.opening.begin_book(spoken(), self._fill_in)
 
-    def _fill_in(self, blanks: str) -> None:
+    def _fill_in(self, blanks: BlankBook) -> None:
         """Shows a book to be filled in."""
         self.type_notes()
         self.pages.begin_typing().add_blanks(blanks)

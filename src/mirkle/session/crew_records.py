@@ -107,6 +107,12 @@ def scale_for(project: Project) -> ScalePrior | None:
     return scale
 
 
+def scale_now() -> ScalePrior:
+    """What is known of the crew's scale today, before it has written a book of the road: that of its profile, or of crews at large."""
+    record = chosen_crew()
+    return pooled(record.passes if record is not None and record.used else (), today()).prior
+
+
 def forget_scale(project: Project) -> None:
     """Lets the reviews of a stage use what is known by now.
 

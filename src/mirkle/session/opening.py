@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 from mirkle.core.errors import Cancelled, MirkleError
-from mirkle.core.lineup.blanks import blank_book
+from mirkle.core.lineup.blanks import BlankBook, blank_book
 from mirkle.core.messages import message
 from mirkle.core.progress import Progress
 from mirkle.files.notes.languages import shipped_languages
@@ -18,6 +18,7 @@ from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.session import demo, draft, recent_stages, settings
 from mirkle.session.assign_files import Intake, take_in_all
 from mirkle.session.copies import copied_stage, merge_copy, merged_words
+from mirkle.session.crew_records import scale_now
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.known_roads import driven_before
@@ -227,15 +228,15 @@ class Opening:
         kinds = {s.material.kind for s in self.waiting}
         return "run" in kinds and "notes" not in kinds
 
-    def begin_book(self, code: str, then: Callable[[str], None]) -> None:
+    def begin_book(self, code: str, then: Callable[[BlankBook], None]) -> None:
         """Makes a book to be filled in from the recording that waits, in the language of a ``code``, and hands it to ``then``: blanks, and
-        what the road is like."""
+        what the road is like, by the scale of the crew where its profile is used."""
         run = next(s.material for s in self.waiting if s.material.kind == "run")
 
-        def blanks(progress: Progress) -> str:
+        def blanks(progress: Progress) -> BlankBook:
             measured = Measurements().of(run, None, progress)
             language = next((la for la in shipped_languages() if la.code == code), shipped_languages()[0])
-            return blank_book(measured.road, measured.vertical, language)
+            return blank_book(measured.road, measured.vertical, language, scale_now())
 
         self._work.when_free(message("Begin the book"), lambda: self._work.start(blanks, then), key="blanks")
 

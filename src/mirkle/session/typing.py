@@ -28,9 +28,14 @@ def has_blank(line: str) -> bool:
 
 def is_begun(text: str, blanks: str) -> bool:
     """Whether a text was begun from the same blanks: what the road is like still stands in most of its lines, however they were filled."""
-    like = {line.partition("//")[2] for line in blanks.split("\n") if has_blank(line)}
-    kept = {line.partition("//")[2] for line in text.split("\n")}
+    like = {_like(line) for line in blanks.split("\n") if has_blank(line)}
+    kept = {_like(line) for line in text.split("\n")}
     return 2 * len(like & kept) > len(like)
+
+
+def _like(line: str) -> str:
+    """What the road is like at a line, without what it might be called."""
+    return line.partition("//")[2].partition("~")[0]
 
 
 def unfilled_as_remarks(text: str) -> str:

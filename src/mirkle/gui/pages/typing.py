@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent, QTextCursor
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.core.lineup.blanks import BLANK
 from mirkle.core.messages import gettext_noop
 from mirkle.files.audio.media import is_media
 from mirkle.gui.controls import ask, done, label, wrapped
@@ -20,6 +21,7 @@ from mirkle.session.dictation import Utterance, dictated_lines
 from mirkle.session.typing import TypedLine, is_begun, read_typed, unfilled_as_remarks
 
 if TYPE_CHECKING:
+    from mirkle.core.lineup.blanks import BlankBook
     from mirkle.gui.views.dictation_bar import DictationBar
 
 KEEP_AFTER_MS = 1000
@@ -28,8 +30,8 @@ TYPE_IN = gettext_noop(
     "Ctrl+Enter begins a new page. You can paste text."
 )
 FILL_IN = gettext_noop(
-    "Write your own grade in place of each _, and change the rest as you like. A line that keeps its _ is no note. "
-    "Behind // stands what the car met, and about what most crews would call it: look for yourselves."
+    "Write your own grade in place of each _ (Ctrl+B: the next one). A line that keeps its _ is no note. Behind // stands what the car "
+    "met, and about what it might be called: look for yourselves. Grade five bends that you know, and Ctrl+G says the rest by your scale."
 )
 
 
@@ -72,6 +74,7 @@ class TypingView(CommandWidget):
         self.dictation_button.setToolTip(tr("Recognised words with their times, or a sound to write down call by call"))
         self.dictation_button.clicked.connect(self._ask_dictation)
         self.dictation: DictationBar | None = None
+        self.blanks: BlankBook | None = None
         self.said = wrapped(style="fault")
         # A long note is read back whole here: beside its line there is room for the beginning.
         self.hint = wrapped(style="readBack")
@@ -127,11 +130,33 @@ class TypingView(CommandWidget):
         """What is typed by now."""
         return self.page.toPlainText()
 
-    def add_blanks(self, blanks: str) -> None:
+    def add_blanks(self, blanks: BlankBook) -> None:
         """Puts a book to be filled in behind what is typed; one that was begun before goes on as it is."""
-        typed = self.text.rstrip()
-        if not is_begun(typed, blanks):
-            self.page.setPlainText(f"{typed}\n{blanks}" if typed else blanks)
+        self.blanks, typed = blanks, self.text.rstrip()
+        if not is_begun(typed, blanks.text):
+            self.page.setPlainText(f"{typed}\n{blanks.text}" if typed else blanks.text)
+        self.next_blank()
+
+    def next_blank(self) -> None:
+        """Chooses the next blank, so that what is typed stands instead of it."""
+        rows = [row for row, line in enumerate(self.lines) if line.is_blank]
+        here = self.page.textCursor().blockNumber()
+        row = next((r for r in rows if r > here), rows[0] if rows else None)
+        if row is not None:
+            block = self.page.document().findBlockByNumber(row)
+            cursor = self.page.textCursor()
+            at = block.position() + block.text().split("//")[0].index(BLANK)
+            cursor.setPosition(at)
+            cursor.setPosition(at + len(BLANK), QTextCursor.MoveMode.KeepAnchor)
+            self.page.setTextCursor(cursor)
+
+    def grade_the_rest(self) -> None:
+        """Says behind each open blank what it would be called on the scale that the filled ones show."""
+        blanks, at = self.blanks, self.page.textCursor().position()
+        if blanks is not None and done(lambda: self.page.setPlainText(blanks.graded_by(self.text)), self.said):
+            cursor = self.page.textCursor()
+            cursor.setPosition(min(at, len(self.text)))
+            self.page.setTextCursor(cursor)
 
     def begin_page(self) -> None:
         """Begins a page of the paper book where the cursor stands."""
