@@ -36,7 +36,7 @@ def test_recognised_words_stand_behind_what_is_typed(typing: TypingView, qtbot: 
     assert typing.text.startswith("R5 20\nleft 4 long 80")
 
 
-def test_each_line_that_is_written_down_plays_the_next_call(typing: TypingView, qtbot: QtBot, tmp_path: Path) -> None:
+def test_each_line_that_is_written_down_plays_the_next_call(window: Window, typing: TypingView, qtbot: QtBot, tmp_path: Path) -> None:
     calls = [Utterance(0.5, 0.9), Utterance(1.4, 2.0), Utterance(2.5, 2.9)]
     typing.show_calls(beep(tmp_path / "recce.wav", at_s=1.0, seconds=4.0), calls)
     bar = typing.dictation
@@ -57,6 +57,9 @@ def test_each_line_that_is_written_down_plays_the_next_call(typing: TypingView, 
         qtbot.keyClick(typing.page, Qt.Key.Key_Down, CONTROL)
     assert bar.at == 2
     assert typing.text == "L4 80\n"
+    # Whoever goes to another page hears no more of it.
+    window.go_to("Gather")
+    qtbot.waitUntil(lambda: not bar.playback.playing)
 
 
 def test_a_sound_in_which_nobody_speaks_says_so(typing: TypingView, qtbot: QtBot, tmp_path: Path) -> None:

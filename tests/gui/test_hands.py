@@ -15,8 +15,9 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.lineup.remarks import Remark
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.pages.compare import Compare
-from mirkle.gui.printing import card
+from mirkle.gui.printing import book, card
 from mirkle.gui.window import Window
+from tests.gui.test_whole_texts import sizes_of
 
 
 def compare_of(window: Window) -> Compare:
@@ -219,3 +220,21 @@ def test_reports_of_those_ahead_are_read_as_they_are_typed(open_window: Window, 
     words = " ".join(" ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages).split())
     assert words.index("Reported ahead, and bad") < words.index("For the next pass only")
     assert "more than this morning" in words
+    # A second sheet is laid over the first: what has changed is said first, and takes the other's place.
+    dialog.reports.setPlainText("km 1 to 1.2, stones\npage 2 mud\nkm 4.2 to 5, ice, a little")
+    read = dialog.reads.text().split("\n")
+    assert read[0].startswith("4.20–5.00 km: ice, a little (was: bad)")
+    assert any("mud" in line and line.endswith("(as before)") for line in read)
+    assert any(line.endswith("stones, as it is") for line in read)
+    dialog.add()
+    assert sorted((a.what, a.level) for a in stage.book.additions) == [("ice", 1), ("mud", 2), ("stones", 2)]
+    stage.undo()
+    assert ("ice", 3) in [(a.what, a.level) for a in stage.book.additions]
+    # In the printed book it stands in front of the first note where it lies, larger than a note where it is bad.
+    book(stage).write(tmp_path / "book.pdf")
+    sizes = {text.strip(): size for text, size in sizes_of(tmp_path / "book.pdf")}
+    bad = next(size for text, size in sizes.items() if "ice," in text)
+    assert bad > max(size for text, size in sizes.items() if text in {n.text.split()[0] for n in stage.notes})
+    whole = " ".join(" ".join(p.extract_text() for p in PdfReader(tmp_path / "book.pdf").pages).split())
+    assert whole.count("ice, more than this morning") == 1
+    assert whole.index("ice, more than this morning") < whole.index(stage.notes[ties[0].note].text)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
 from mirkle.gui.window import Window
 from tests.gui.conftest import press
@@ -37,6 +38,29 @@ def test_a_part_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot) -> 
     assert not any(p.proposed for p in parts)
     assert abs(parts[0].from_m - 4000) < 30
     assert abs(parts[0].to_m - 5000) < 30
+
+
+def test_a_condition_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot) -> None:
+    stage, strip = open_window.reviewed, open_window.pages.compare.strip
+    assert stage is not None
+    first, last = (QPoint(int(strip.x_of(m)), 60) for m in (4000.0, 5000.0))
+
+    def add() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, AddDialog)
+        dialog.words.setText("standing water")
+        dialog.add()
+        dialog.accept()
+
+    QTimer.singleShot(200, add)
+    qtbot.mousePress(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, first)
+    qtbot.mouseMove(strip, last)
+    qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, last)
+    (made,) = stage.book.additions
+    assert (made.kind, made.words) == ("condition", "standing water")
+    assert made.road is not None
+    assert abs(made.road.from_m - 4000) < 30
+    assert abs(made.road.to_m - 5000) < 30
 
 
 def test_parts_are_typed_and_taken_away_by_keyboard(open_window: Window, qtbot: QtBot) -> None:

@@ -41,7 +41,7 @@ def test_sentence_facts_and_ruler_are_one_scale_whatever_a_crew_grades_by(crew: 
         figures = [v for v in (low, high) if v is not None]
         if figures:
             ranged += 1
-            printed_figures = [int(digits) for digits in re.findall(r"(\d+)(?: m| km/h|°)", str(finding.because[1]))]
+            printed_figures = [int(digits) for digits in re.findall(r"(\d+)(?: m| km/h|°)", str(finding.background[0]))]
             assert printed_figures == pytest.approx([v * printed for v in figures], abs=0.51)
     slipped = {n.index for n in review.notes if n.index % SLIP_EVERY == 0 and n.direction is not None}
     assert len(slipped & {f.note for f in graded}) >= 8

@@ -31,11 +31,12 @@ class Playback(QObject):
         self.player.mediaStatusChanged.connect(self._loaded)
         self.player.positionChanged.connect(self._told)
         self.player.playbackStateChanged.connect(self._changed)
-        self.player.errorOccurred.connect(lambda _e, words: self.failed.emit(words))
+        # Methods, no lambdas: what is connected to a method ends with this object, even while it plays.
+        self.player.errorOccurred.connect(self._failed)
         self._since, self.shown_s = QElapsedTimer(), 0.0
         self._frames = QTimer(self)
         self._frames.setInterval(FRAME_MS)
-        self._frames.timeout.connect(lambda: self.moved.emit(self.seconds))
+        self._frames.timeout.connect(self._tell_place)
 
     @property
     def playing(self) -> bool:
@@ -90,6 +91,12 @@ class Playback(QObject):
         if self._wanted and status in (QMediaPlayer.MediaStatus.LoadedMedia, QMediaPlayer.MediaStatus.BufferedMedia):
             self._wanted = False
             self.play_from(self.shown_s)
+
+    def _failed(self, _error: QMediaPlayer.Error, words: str) -> None:
+        self.failed.emit(words)
+
+    def _tell_place(self) -> None:
+        self.moved.emit(self.seconds)
 
     def _told(self, position_ms: int) -> None:
         if not self._wanted and self.playing:

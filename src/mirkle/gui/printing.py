@@ -24,6 +24,8 @@ from mirkle.session.pass_list import driven
 from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.reviewed_pass import ReviewedPass
 
+# What is bad stands larger than the note.
+WARNED_PX = NEW_PX + 4
 BOOK_MARKS = {"clean": gettext_noop("clean"), "margin": gettext_noop("changes marked in the margin"), "pencil": gettext_noop("old and new")}
 CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
@@ -206,7 +208,11 @@ def _draw_book(stage: OpenPass, sheet: Sheet, style: BookStyle) -> None:
         if number:
             sheet.new_page()
         _draw_head(stage, sheet, page)
+        reported: Addition | None = None
         for note in notes:
+            before, reported = reported, stage.condition_on_note(note.index) or (reported if not note.is_corner else None)
+            if reported is not None and reported is not before:
+                _draw_reported(stage, sheet, reported, page)
             if style.marks == "pencil":
                 _draw_old_and_new(stage, sheet, note, page)
             else:
@@ -215,6 +221,14 @@ def _draw_book(stage: OpenPass, sheet: Sheet, style: BookStyle) -> None:
         sheet.y += 4
         sheet.text(tr("A thin line at the side: the note was right for the road on two passes and more, and never called late."), SMALL_PX)
     sheet.cautions()
+
+
+def _draw_reported(stage: OpenPass, sheet: Sheet, reported: Addition, page: int) -> None:
+    """What those ahead report, in front of the first note where it lies; larger than a note where it is bad."""
+    bad = reported.level == BAD
+    words = sheet.laid_out(f"≋ {reported.words}", WARNED_PX if bad else WORDS_PX, sheet.width, bold=True)
+    _new_page_if_full(stage, sheet, page, words)
+    sheet.columns([(words, 0.0, sheet.width, "ink")])
 
 
 def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:

@@ -45,6 +45,8 @@ from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster take the word of both.
 BOTH = "both"
+# A report is about the stretch of an earlier one that it covers by this share.
+SAME_STRETCH = 0.5
 
 # What answers a finding.
 FindingDecision = NoteChange | FindingAnswer
@@ -369,7 +371,8 @@ class DecisionBook:
         self._decide(Addition(key=new_key(), kind=kind, words=words.strip(), by=by, road=self._places.road_place(low, high)))
 
     def add_reported(self, reported: Sequence[Reported], *, by: str = "") -> None:
-        """Adds conditions that others reported for the next pass, all of them or none.
+        """Adds conditions that others reported for the next pass, all of them or none. A later report takes the place of an earlier one
+        of the same thing on the same stretch.
 
         Raises
         ------
@@ -378,8 +381,22 @@ class DecisionBook:
         """
         with self._project.together():
             for one in reported:
-                place = self._places.road_place(one.from_m, one.to_m)
-                self._decide(Addition(key=new_key(), kind="condition", words=one.words, by=by, road=place, what=one.what, level=one.level))
+                place, before = self._places.road_place(one.from_m, one.to_m), self.reported_before(one)
+                key = before.key if before is not None else new_key()
+                self._decide(Addition(key=key, kind="condition", words=one.words, by=by, road=place, what=one.what, level=one.level))
+
+    def reported_before(self, one: Reported) -> Addition | None:
+        """The condition that still holds and was reported of the same thing on the same stretch, by half of it and more."""
+        return next(
+            (
+                a
+                for a, road in reversed(self.additions_on_road)
+                if a.what == one.what
+                and not self.is_over(a)
+                and min(one.to_m, road.to_m) - max(one.from_m, road.from_m) >= SAME_STRETCH * max(road.to_m - road.from_m, 1.0)
+            ),
+            None,
+        )
 
     def _passes_since(self, addition: Addition) -> int | None:
         """How many passes after the one on which it was reported this one was driven; ``None`` for what is no condition."""

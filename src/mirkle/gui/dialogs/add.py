@@ -37,9 +37,9 @@ LEVEL_WORDS = {A_LITTLE: gettext_noop("a little"), AS_IT_IS: gettext_noop("as it
 class AddDialog(QDialog):
     """What it is, where, and until where; what was added before can be taken away."""
 
-    def __init__(self, stage: ReviewedPass, at_m: float, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, at_m: float, parent: QWidget | None = None, until_m: float | None = None) -> None:
         super().__init__(parent)
-        self.stage = stage
+        self.stage, self._as_condition = stage, until_m is not None
         self.setWindowTitle(tr("Add by hand"))
         self.setMinimumWidth(620)
         self.words, self.list, self.said = QLineEdit(), QListWidget(), label()
@@ -54,7 +54,7 @@ class AddDialog(QDialog):
         self.said.setWordWrap(True)
         self.kinds = QButtonGroup(self)
         self.places = []
-        for metres, name in ((at_m, gettext_noop("from")), (at_m, gettext_noop("until"))):
+        for metres, name in ((at_m, gettext_noop("from")), (at_m if until_m is None else until_m, gettext_noop("until"))):
             box = DecimalBox()
             box.setDecimals(2)
             box.setRange(0.0, stage.review.finish_m / 1000)
@@ -77,7 +77,7 @@ class AddDialog(QDialog):
         column.addWidget(self.words)
         for at, (kind, words) in enumerate(KINDS.items()):
             button = QRadioButton(tr(words))
-            button.setChecked(at == 0)
+            button.setChecked((kind == "condition") if self._as_condition else at == 0)
             button.setProperty("kind", kind)
             self.kinds.addButton(button)
             column.addWidget(button)
@@ -134,10 +134,20 @@ class AddDialog(QDialog):
     def _read_reports(self) -> None:
         """Says how the reports are read, as they are typed."""
         found, missing = self._reported()
-        read = [
-            tr("{0:.2f}–{1:.2f} km: {2}, {3}", km(one.from_m), km(one.to_m), tr(KIND_WORDS[one.what]), tr(LEVEL_WORDS[one.level]))
-            for one in found
-        ]
+        before = {one: self.stage.book.reported_before(one) for one in found}
+
+        def has_changed(one: Reported) -> bool:
+            was = before[one]
+            return was is not None and was.level != one.level
+
+        read = []
+        # What has changed since an earlier sheet comes first.
+        for one in sorted(found, key=lambda one: not has_changed(one)):
+            was = before[one]
+            line = tr("{0:.2f}–{1:.2f} km: {2}, {3}", km(one.from_m), km(one.to_m), tr(KIND_WORDS[one.what]), tr(LEVEL_WORDS[one.level]))
+            if was is not None:
+                line += tr(" (was: {0})", tr(LEVEL_WORDS[was.level])) if has_changed(one) else tr(" (as before)")
+            read.append(line)
         self.reads.setText("\n".join([*read, *map(tr_message, missing)]))
         self.adjustSize()
 

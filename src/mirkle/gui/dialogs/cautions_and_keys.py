@@ -74,9 +74,8 @@ class Keys(QDialog):
             grid.setRowStretch(grid.rowCount(), 1)
             columns.addLayout(grid)
         column.addLayout(columns)
-        column.addWidget(
-            wrapped(tr("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."), "faint")
-        )
+        hint = tr("Esc leaves a field. Drag over the whole stage: with Shift a part that does not count, with Ctrl a condition.")
+        column.addWidget(wrapped(hint, "faint"))
         foot = QHBoxLayout()
         marks, back = QPushButton(tr("What the marks mean")), QPushButton(tr("Back to work"))
         marks.clicked.connect(lambda: Marks(theme, self).exec())

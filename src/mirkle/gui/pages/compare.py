@@ -83,6 +83,7 @@ class Compare(CommandWidget):
         self.middle.shown.connect(self.thread_line.update)
         self.strip.looked_at.connect(self._strip_looked_at)
         self.strip.part_dragged.connect(lambda a, b: self.parts_wanted.emit(Part(a, b, "")))
+        self.strip.condition_dragged.connect(self._add_condition)
         self.evidence.answered.connect(self.answer)
         stage.chosen.connect(self.show_chosen)
         stage.book.changed.connect(self._show_decided)
@@ -304,6 +305,10 @@ class Compare(CommandWidget):
     def add_hazard(self) -> None:
         """Asks for a hazard or a condition at the place that is looked at."""
         AddDialog(self.stage, float(np.clip(self.road.middle_m, 0.0, self.stage.review.finish_m)), self).exec()
+
+    def _add_condition(self, from_m: float, to_m: float) -> None:
+        """Asks what is reported of a stretch that was dragged."""
+        AddDialog(self.stage, from_m, self, until_m=to_m).exec()
 
     def edit_note(self) -> None:
         """Begins to change the chosen note."""

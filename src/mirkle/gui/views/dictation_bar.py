@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from mirkle.core.messages import clock
@@ -44,6 +45,12 @@ class DictationBar(QWidget):
             self.playback.play_from(call.from_s - AROUND_S)
             self._end.start(int(1000 * (call.to_s - call.from_s + 2 * AROUND_S)))
             self._show()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        # Whoever goes elsewhere hears no more of it.
+        self._end.stop()
+        self.playback.stop()
+        super().hideEvent(event)
 
     def _show(self) -> None:
         if self.calls:

@@ -18,17 +18,21 @@ SIDE_PX = 16
 
 
 class StageStrip(QWidget):
-    """Emits ``looked_at`` with metres where the user clicks beside every finding, and ``part_dragged`` with two."""
+    """Emits ``looked_at`` with metres where the user clicks beside every finding; ``part_dragged`` and ``condition_dragged`` with two."""
 
     looked_at = pyqtSignal(float)
     part_dragged = pyqtSignal(float, float)
+    condition_dragged = pyqtSignal(float, float)
 
     def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.window_m = (0.0, 0.0)
         self._drag_m: tuple[float, float] | None = None
-        self.setToolTip(tr("Click to go there. Drag with Shift held to mark a part that does not count (X)."))
+        self._drags_condition = False
+        self.setToolTip(
+            tr("Click to go there. Drag with Shift: a part that does not count (X). With Ctrl: a condition for the next pass (H).")
+        )
         self.setFixedHeight(86)
         self.setAccessibleName(tr("The whole stage"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -80,12 +84,13 @@ class StageStrip(QWidget):
             self._drag_m = None
             self.update()
             if last - first > 20.0:
-                self.part_dragged.emit(first, last)
+                (self.condition_dragged if self._drags_condition else self.part_dragged).emit(first, last)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         metres = self._metres(event)
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self._drag_m = (metres, metres)
+        held = event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
+        if held:
+            self._drag_m, self._drags_condition = (metres, metres), bool(held & Qt.KeyboardModifier.ControlModifier)
             return
         if self.stage.listed:
             nearest = min(self.stage.listed, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
