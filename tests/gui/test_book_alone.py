@@ -67,6 +67,41 @@ def test_a_faster_note_takes_both_and_escape_leaves_it(page: NotebookPage) -> No
     assert [c.new for c in page.stage.book.edition.changes] == ["R5 40"]
 
 
+def test_notes_are_joined_and_moved_by_keys_and_undone(page: NotebookPage, window: Window) -> None:
+    book = page.stage.book
+    before = book.edition.text
+    page.stage.choose_note(3)
+    page.setFocus()
+    settled()
+    QTest.keyClick(page, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    assert "R2 50 L5 100\nR4 60" in book.edition.text
+    assert [c.new for c in book.edition.changes] == ["R2 50 L5 100"]
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert book.edition.text == before
+    # A note that is more open comes first now: no note of the book is faster for it.
+    QTest.keyClick(page, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert "page 2\nL5 100\nR2 50\nR4 60" in book.edition.text
+    assert page.said.text() == ""
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    page.stage.choose_note(5)
+    QTest.keyClick(page, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert "R2 50\nR4 60\nL5 100\nL3 80" in book.edition.text
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    # Not over the edge of a page, and not behind the end.
+    page.stage.choose_note(2)
+    QTest.keyClick(page, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    assert page.said.text().startswith("the next note stands on another page")
+    page.stage.choose_note(len(page.stage.notes) - 1)
+    QTest.keyClick(page, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert page.said.text().startswith("this is the last note")
+    assert book.edition.text == before
+    # What was changed before goes along.
+    typed(page, 4, "L4 100")
+    page.stage.choose_note(3)
+    QTest.keyClick(page, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    assert "R2 50 L4 100" in book.edition.text
+
+
 def test_what_says_the_same_or_is_no_note_changes_nothing(page: NotebookPage) -> None:
     typed(page, 1, "R3 40")
     assert page.field.isVisible()

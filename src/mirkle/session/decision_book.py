@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -303,6 +303,42 @@ class DecisionBook:
         if made.by != BOTH and (faster or self._opens(made.first_note, made.last_note, made.text)):
             raise UnusableNotes("this makes the note faster", mend="both of you have to agree")
         self.edition.check_can_take(made)
+        self._decide(made)
+
+    def join(self, note: int) -> None:
+        """Writes a note and the next one on one line.
+
+        Raises
+        ------
+        UnusableNotes
+            There is no next one, it stands on another page, or it is joined already.
+        UnusableProject
+            It can't be kept.
+        """
+        self._arrange(note, lambda here, following: f"{here} {following}")
+
+    def swap(self, note: int) -> None:
+        """Lets a note and the next one change places. As :meth:`join`."""
+        self._arrange(note, lambda here, following: f"{following}\n{here}")
+
+    def _arrange(self, note: int, put: Callable[[str, str], str]) -> None:
+        """Writes two notes that follow each other in another way; neither of them is changed, so it makes nothing faster."""
+        notes, edition = self.judged.reading.notes, self.edition
+        mark = edition.mark_on(note)
+        first, at = (mark.first_note, mark.last_note) if mark is not None else (note, note)
+        if at + 1 >= len(notes):
+            raise UnusableNotes("this is the last note", mend="choose one before it")
+        if notes[at + 1].page != notes[first].page:
+            raise UnusableNotes("the next note stands on another page", mend="let the page begin elsewhere first")
+        other = edition.mark_on(at + 1)
+        last = other.last_note if other is not None else at + 1
+        text = put(edition.text_of(notes[first]), edition.text_of(notes[at + 1])).strip()
+        if text == edition.old_text(first, last):
+            raise UnusableNotes("this is what the book says already", mend="edit it, or keep the note")
+        self._hand.read_back(text)
+        same = [d for d in self._on_note(NoteChange, first) if not d.finding_kind and not d.seen]
+        made = self._change(Proposal(first, last, text, None), text, key=_key(same), by="", remark="")
+        edition.check_can_take(made)
         self._decide(made)
 
     def _notes(self, first: int, last: int) -> NotePlace:

@@ -51,10 +51,10 @@ class Keys(QDialog):
         columns.setSpacing(14)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys and d.in_menu] for c in COMMANDS}
         parts: list[list[str]] = [
-            ["Stage", "Go", "Book"],
-            ["Decide", "Hear"],
+            ["Stage", "By eye", "Passes"],
+            ["Go", "Hear", "Help"],
+            ["Decide", "Book"],
             ["Line up", "View"],
-            ["By eye", "Passes", "Help"],
             ["Rehearse", "Rally"],
         ]
         for names in parts:

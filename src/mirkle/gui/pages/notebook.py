@@ -238,6 +238,16 @@ class NotebookPage(CommandWidget):
             return
         self.leave_note()
 
+    def join(self) -> None:
+        """Writes the chosen note and the next one on one line."""
+        self._do(lambda: self.stage.book.join(self.stage.note))
+
+    def move(self, by: int) -> None:
+        """Moves the chosen note one down (1) or up (-1)."""
+        note = self.stage.note if by > 0 else self.stage.note - 1
+        if note >= 0:
+            self._do(lambda: self.stage.book.swap(note))
+
     def leave_note(self) -> None:
         """Closes the field; nothing is changed."""
         self._one_said_yes = None
