@@ -18,7 +18,7 @@ from mirkle.core.judging.grading_measure import Yardstick, measure_of, yardstick
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import Pace, pace_of
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
-from mirkle.core.judging.parts import Part, propose_parts
+from mirkle.core.judging.parts import Part, lies_in, propose_parts
 from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
 from mirkle.core.lineup.call_clock import Clock, clock_of, heard_places, places_s
@@ -124,8 +124,8 @@ class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
     ``calls`` are how each note was called, and when; ``usual_lead`` is how long before a corner that is; ``yardsticks`` are what the grades
-    may go by, the best first; ``remarks`` what else was said in the car; ``others`` the other passes, where there were some; ``scale`` is
-    what was known of the crew's scale beforehand, where that was used.
+    may go by, the best first; ``remarks`` what else was said in the car; ``reported`` where the road was said to be slippery;
+    ``others`` the other passes, where there were some; ``scale`` is what was known of the crew's scale beforehand, where that was used.
     """
 
     measured: Measured
@@ -144,6 +144,7 @@ class Review:
     usual_lead: UsualLead
     pace: Pace
     remarks: tuple[Remark, ...] = ()
+    reported: tuple[Part, ...] = ()
     others: tuple[Witness, ...] = ()
     scale: ScalePrior | None = None
 
@@ -239,12 +240,14 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
 @dataclass(frozen=True)
 class CrewNotes:
     """The notes of a pass: as they were read, what is known of the crew's way of writing, and what was said in the car, if it was recorded,
-    read against the former; ``scale`` is what is known of the crew's scale from its other stages."""
+    read against the former; ``scale`` is what is known of the crew's scale from its other stages, and ``reported`` where those ahead found
+    the road slippery for this pass, metres from the start."""
 
     reading: Reading
     crew: CrewProfile
     speech: Speech | None = None
     scale: ScalePrior | None = None
+    reported: tuple[Part, ...] = ()
 
 
 def review_run(
@@ -267,7 +270,8 @@ def review_run(
     reading, crew = written.reading, written.crew
     others_words = written.speech is not None and _of_other_notes(written.speech)
     speech = None if others_words else written.speech
-    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), call_records(len(reading.notes), speech), overrides)
+    calls = call_records(len(reading.notes), speech)
+    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), calls, overrides, written.reported)
     lineup, clock, fit = _paired(
         of_pass, speech, passes, progress=lambda share: progress(message("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
@@ -297,6 +301,7 @@ class _Pass:
     school: GradingScheme
     calls: tuple[CallRecord, ...]
     overrides: ManualOverrides
+    reported: tuple[Part, ...] = ()
 
     @property
     def times(self) -> list[CallTime | None]:
@@ -342,7 +347,7 @@ def judged_again(before: Review, crew: CrewProfile, parameters: Parameters) -> R
 
 
 def _pass_of(review: Review, overrides: ManualOverrides) -> _Pass:
-    return _Pass(review.measured, review.reading, review.school, review.calls, overrides)
+    return _Pass(review.measured, review.reading, review.school, review.calls, overrides, review.reported)
 
 
 def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMETERS) -> Review:
@@ -351,7 +356,9 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
     measured, reading, school = of.measured, of.reading, of.school
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, of.overrides)
-    pace = pace_of(lineup, profile, notes, school)
+    # How fast a grade is driven is learnt where the road was as usual.
+    usual = replace(lineup, ties=tuple(t for t in lineup.ties if not (t.bend and lies_in(t.bend.apex_m, of.reported))))
+    pace = pace_of(usual, profile, notes, school)
     calls, lead = with_leads(of.calls, lineup, NotePositions(reading.notes, lineup, finish_m), profile, clock)
     by_crew = of.overrides.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m, paired.remarks) if by_crew is None else by_crew
@@ -375,6 +382,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         parts=tuple(parts),
         remarks=paired.remarks,
         by_hand=of.overrides.remarks,
+        reported=of.reported,
     )
     fits = paired.fit
     return Review(
@@ -393,6 +401,7 @@ def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMET
         clock=clock,
         parts=tuple(parts),
         remarks=paired.remarks,
+        reported=of.reported,
         yardsticks=yardsticks,
         scale=paired.scale,
     )

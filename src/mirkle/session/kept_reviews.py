@@ -23,4 +23,5 @@ def keep_review(project: Project, inputs: Inputs, review: Review) -> None:
 
 
 def _key_of(inputs: Inputs) -> str:
-    return cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.overrides, *inputs.others), inputs.scale)
+    files = (inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.overrides, *inputs.others)
+    return cache_key(files, inputs.scale, inputs.reported)

@@ -6,6 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.judging.parts import Part
+from mirkle.core.notebook.conditions import AS_IT_IS, SLIPPERY
+from mirkle.core.notebook.decisions import Addition, Ledger
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
@@ -77,7 +80,22 @@ def inputs_of_pass(project: Project, made: Pass) -> Inputs:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     others = [project.material(p.run) for p in project.passes() if p.id != made.id]
     beside = tuple(o for o in others if o is not None)
-    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.overrides), beside, scale_for(project))
+    reported = slippery_for(project, made.id)
+    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.overrides), beside, scale_for(project), reported)
+
+
+def slippery_for(project: Project, of_pass: int) -> tuple[Part, ...]:
+    """Where those ahead found the road slippery for a pass: what stands of the reports of the pass before it, and more than a little.
+
+    Places are metres from the start of the pass before; passes of one stage differ by less than a report is exact.
+    """
+    order = [p.id for p in project.passes()]
+    before = order[order.index(of_pass) - 1] if of_pass in order[1:] else None
+    ledger = Ledger.of(project.entries()) if before is not None else Ledger()
+    standing = (ledger.decisions[number] for number in ledger.standing.values())
+    reported = [a for a in standing if isinstance(a, Addition) and a.kind == "condition" and a.what in SLIPPERY and a.level >= AS_IT_IS]
+    places = ((a.road, a.what) for a in reported if a.road is not None and a.road.of_pass == before)
+    return tuple(sorted((Part(road.from_m, road.to_m, what) for road, what in places), key=lambda part: part.from_m))
 
 
 def same_edition(project: Project, of_pass: int) -> frozenset[int]:

@@ -10,6 +10,7 @@ from mirkle.core.joint.agreement import with_other_passes
 from mirkle.core.joint.joint_alignment import AlignedPass
 from mirkle.core.joint.same_road import road_of, same_road
 from mirkle.core.judging.other_pass import Witness
+from mirkle.core.judging.parts import Part
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.messages import message
 from mirkle.core.notes.crew_profile import CrewProfile
@@ -29,7 +30,7 @@ from mirkle.session.parsed_files import crew_of, forget_recording, reading_of, r
 @dataclass(frozen=True)
 class Inputs:
     """What one review is made from; either the notes or the calls may be missing, not both. ``scale`` is what is known of the crew's scale
-    from its other stages."""
+    from its other stages, ``reported`` where those ahead found the road slippery for this pass."""
 
     run: SourceFile
     notes: SourceFile | None = None
@@ -38,6 +39,7 @@ class Inputs:
     overrides: SourceFile | None = None
     others: tuple[SourceFile, ...] = ()
     scale: ScalePrior | None = None
+    reported: tuple[Part, ...] = ()
 
     @property
     def files(self) -> tuple[SourceFile, ...]:
@@ -118,7 +120,8 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
             paired.append(AlignedPass(driven.profile, alone.lineup, road))
-    review = review_run(measured, CrewNotes(reading, crew, speech, inputs.scale), overrides=overrides, passes=paired, progress=progress)
+    written = CrewNotes(reading, crew, speech, inputs.scale, inputs.reported)
+    review = review_run(measured, written, overrides=overrides, passes=paired, progress=progress)
     others = []
     for alone in reviewed:
         driven = alone.measured

@@ -45,7 +45,7 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
     for corner in case.graded.values():
         note, bend, believed = corner.note, corner.bend, case.pace.believed_mps(corner.called)
         fast = corner.called >= case.school.top - CALLED_FAST and bend.speed_min_mps <= SLOWED_TO * believed
-        if note.index in taken or corner.sure < SURELY_PAIRED or not fast or _next_is_tight(case, bend):
+        if note.index in taken or corner.sure < SURELY_PAIRED or not fast or case.was_slippery(bend) or _next_is_tight(case, bend):
             continue
         first, last = max(0, int(bend.from_m - BRAKED_AHEAD_M)), int(bend.apex_m)
         inside = slowing[first : max(first + 1, last)]
@@ -89,7 +89,8 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
     for corner in case.graded.values() if not case.coarse else ():
         note, bend = corner.note, corner.bend
         shows = corner.sure >= SURELY_PAIRED and bend.turn_deg >= SPARE_TURNS_DEG and bend.radius_m <= SPARE_RADIUS_M
-        if not shows or note.index in taken or note.index in case.slides_deg or _next_is_tight(case, bend):
+        slippery = note.index in case.slides_deg or case.was_slippery(bend)
+        if not shows or note.index in taken or slippery or _next_is_tight(case, bend):
             continue
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))

@@ -16,7 +16,7 @@ from mirkle.core.constants import kmh
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
-from mirkle.core.judging.parts import Part
+from mirkle.core.judging.parts import Part, lies_in
 from mirkle.core.judging.scale import Ruler, ruler_of
 from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
@@ -145,7 +145,7 @@ class JudgingContext:
     bend the car slid, with the degrees beyond its usual slip; ``parameters`` are what the judges weigh by; ``measure`` is what the crew's
     grades go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long
     before a corner this crew likes its call; ``parts`` do not count; ``remarks`` are what else was said, ``by_hand`` words of the
-    crew that somebody put on a note.
+    crew that somebody put on a note, ``reported`` where the road was said to be slippery.
     """
 
     notes: tuple[Note, ...]
@@ -166,6 +166,7 @@ class JudgingContext:
     parts: tuple[Part, ...] = ()
     remarks: tuple[Remark, ...] = ()
     by_hand: tuple[HandRemark, ...] = ()
+    reported: tuple[Part, ...] = ()
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -222,13 +223,18 @@ class JudgingContext:
         """The standard deviation of a corner's measured place on the scale against the called one, in grades.
 
         The crew's own scatter holds what bends are usually out by; where this one's curvature is known less well than most, its draws
-        (:func:`mirkle.core.motion.bends._spreads`) widen it, and a slide does.
+        (:func:`mirkle.core.motion.bends._spreads`) widen it, and so does a slide or a road that was said to be slippery.
         """
         crew = max(self.lineup.grades.scatter, LEAST_SCATTER)
         if tie.bend is None:
             return crew
         beyond = max(0.0, self.lineup.grades.spread_of(tie.bend) ** 2 - self._usual_spread**2)
-        return float(np.hypot(crew, np.sqrt(beyond))) * (self.parameters.slid_widens if tie.note in self.slides_deg else 1.0)
+        slid = tie.note in self.slides_deg or self.was_slippery(tie.bend)
+        return float(np.hypot(crew, np.sqrt(beyond))) * (self.parameters.slid_widens if slid else 1.0)
+
+    def was_slippery(self, bend: Bend) -> bool:
+        """Whether those ahead reported for this pass that the road is slippery at a bend."""
+        return lies_in(bend.apex_m, self.reported)
 
     @cached_property
     def _usual_spread(self) -> float:

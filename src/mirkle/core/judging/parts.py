@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -46,6 +46,11 @@ class Part:
     def holds(self, at_m: float) -> bool:
         """Whether a place lies in it."""
         return self.from_m <= at_m <= self.to_m
+
+
+def lies_in(at_m: float, parts: Iterable[Part]) -> bool:
+    """Whether a place lies in one of some parts."""
+    return any(part.holds(at_m) for part in parts)
 
 
 def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float, remarks: Sequence[Remark] = ()) -> tuple[Part, ...]:

@@ -40,6 +40,8 @@ KIND_WORDS = {
     "grease": gettext_noop("grease"),
     "spectators": gettext_noop("spectators"),
 }
+# Kinds on which a car has less grip than elsewhere.
+SLIPPERY = frozenset(("ice", "standing water", "mud", "grease"))
 A_LITTLE, AS_IT_IS, BAD = 1, 2, 3
 LEVELS = {
     A_LITTLE: ("a little", "some", "patch", "patches", "light", "slight", "less", "um pouco", "pouco", "algum", "alguma", "menos"),

@@ -87,11 +87,13 @@ _CLASSES = (
 )
 
 
-def cache_key(materials: Iterable[SourceFile | None], scale: ScalePrior | None = None) -> str:
+def cache_key(materials: Iterable[SourceFile | None], scale: ScalePrior | None = None, reported: Iterable[Part] = ()) -> str:
     """Names a review by what it was made from and by what: other code than made it makes it again."""
     digest = hashlib.sha256(computed_by())
     if scale is not None:
         digest.update(scale.mean.tobytes() + scale.covariance.tobytes() + repr((scale.scatter, scale.top)).encode())
+    for part in reported:
+        digest.update(repr((part.from_m, part.to_m)).encode())
     for material in materials:
         if material is not None:
             digest.update(f"{material.kind} {material.sha256}".encode())
