@@ -114,7 +114,7 @@ def opened(path: Path) -> dict[str, Any]:
         book = stage.book
         return {
             "decided": sorted(f"{d.answer} {getattr(d, 'text', '')}" for d in book.decisions.values()),
-            "added": sorted(f"{d.kind} {d.words}" for d in book.additions),
+            "added": sorted(f"{d.kind} {d.words}" for d in book.road.additions),
             "edition": book.edition.text.splitlines(),
             "lost": stage.project.lost_entries,
         }

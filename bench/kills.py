@@ -56,7 +56,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 stage = ReviewedPass.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
-    stage.book.add("hazard", 100.0, 110.0, f"stones {n}")
+    stage.book.road.add("hazard", 100.0, 110.0, f"stones {n}")
     say("there", f"stones {n}")
     if n % 3 == 0:
         stage.undo()
@@ -242,7 +242,7 @@ def _look(path: Path, said: list[list[str]]) -> None:
     stage = ReviewedPass.of_project(Project.open(path))
     numbers = {e.number for e in stage.project.entries()}
     passes = {p.id: p for p in stage.project.passes()}
-    hazards = {a.words for a in stage.book.additions}
+    hazards = {a.words for a in stage.book.road.additions}
     looks: dict[str, Callable[[list[str]], bool]] = {
         "kept": lambda told: {int(n) for n in told} <= numbers,
         # The very last one may have been taken back before that was said, or the other way round.

@@ -38,8 +38,10 @@ def screens(window: Window) -> Iterator[str]:
     stage, compare = window.reviewed, window.pages.compare
     assert stage is not None
     assert compare is not None
-    stage.book.add("hazard", stage.findings[0].from_m - 60.0, stage.findings[0].from_m - 60.0, "stones inside on the exit")
-    stage.book.add("condition", stage.findings[1].from_m - 90.0, stage.findings[1].to_m + 40.0, "ice in the shade, more than this morning")
+    stage.book.road.add("hazard", stage.findings[0].from_m - 60.0, stage.findings[0].from_m - 60.0, "stones inside on the exit")
+    stage.book.road.add(
+        "condition", stage.findings[1].from_m - 90.0, stage.findings[1].to_m + 40.0, "ice in the shade, more than this morning"
+    )
     # One of each kind: what is painted of two of a kind differs in its figures.
     for finding in {f.kind: f for f in reversed(stage.findings)}.values():
         stage.choose(finding)

@@ -59,12 +59,12 @@ def test_from_a_title_to_corrections_that_the_next_pass_finds_right(window: Wind
     qtbot.addWidget(adding)
     adding.reports.setPlainText(demo_files.demo_file(demo_files.FIRST_BOOK_REPORTS).decode())
     adding.add()
-    assert [(a.what, a.level) for a in window.reviewed.book.additions] == [("mud", 1), ("ice", 3)]
+    assert [(a.what, a.level) for a in window.reviewed.book.road.additions] == [("mud", 1), ("ice", 3)]
     # The first pass, with what was called and said behind the finish.
     ANSWERS.append(take())
     first = dropped(window, qtbot, given(tmp_path, demo_files.FIRST_BOOK_RUN), given(tmp_path, demo_files.FIRST_BOOK_CALLS))
     window.go_to("Compare")
-    assert first.book.driven_with(2400.0, 2500.0) is not None, "the ice was reported for this pass"
+    assert first.book.road.driven_with(2400.0, 2500.0) is not None, "the ice was reported for this pass"
     debrief = DebriefDialog(first, window.theme, window)
     qtbot.addWidget(debrief)
     assert debrief.heading.text() == "1 remark has no note yet"
@@ -91,8 +91,8 @@ def test_from_a_title_to_corrections_that_the_next_pass_finds_right(window: Wind
     assert {c.verdict for c in found.changes} == {"fits"}
     assert len(found.changes) == 2
     # What was reported for the first pass was for that pass alone.
-    assert second.book.driven_with(2400.0, 2500.0) is None
-    assert second.book.condition_on(2400.0, 2500.0) is None
+    assert second.book.road.driven_with(2400.0, 2500.0) is None
+    assert second.book.road.condition_on(2400.0, 2500.0) is None
 
 
 def test_the_shipped_demo_ends_where_that_does(window: Window, qtbot: QtBot) -> None:

@@ -206,10 +206,10 @@ def test_reports_of_those_ahead_are_read_as_they_are_typed(open_window: Window, 
     assert "4.20–5.00 km: ice, bad" in dialog.reads.text()
     assert "where?" in dialog.reads.text()
     dialog.add()
-    assert stage.book.additions == [], "all of a sheet or nothing"
+    assert stage.book.road.additions == [], "all of a sheet or nothing"
     dialog.reports.setPlainText("km 4.2 to 5, ice, more than this morning\npage 2 mud")
     dialog.add()
-    assert [a.what for a in stage.book.additions] == ["mud", "ice"]
+    assert [a.what for a in stage.book.road.additions] == ["mud", "ice"]
     assert dialog.reports.toPlainText() == ""
     # In the margin of the page, and first and larger on the card.
     page = open_window.pages.compare.page
@@ -227,9 +227,9 @@ def test_reports_of_those_ahead_are_read_as_they_are_typed(open_window: Window, 
     assert any("mud" in line and line.endswith("(as before)") for line in read)
     assert any(line.endswith("stones, as it is") for line in read)
     dialog.add()
-    assert sorted((a.what, a.level) for a in stage.book.additions) == [("ice", 1), ("mud", 2), ("stones", 2)]
+    assert sorted((a.what, a.level) for a in stage.book.road.additions) == [("ice", 1), ("mud", 2), ("stones", 2)]
     stage.undo()
-    assert ("ice", 3) in [(a.what, a.level) for a in stage.book.additions]
+    assert ("ice", 3) in [(a.what, a.level) for a in stage.book.road.additions]
     # In the printed book it stands in front of the first note where it lies, larger than a note where it is bad.
     book(stage).write(tmp_path / "book.pdf")
     sizes = {text.strip(): size for text, size in sizes_of(tmp_path / "book.pdf")}

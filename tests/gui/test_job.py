@@ -402,12 +402,12 @@ def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Windo
 
     QTimer.singleShot(100, fill)
     qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_H)
-    assert [a.words for a in stage.book.additions] == ["stones inside"]
+    assert [a.words for a in stage.book.road.additions] == ["stones inside"]
     assert picture(open_window.pages.compare.road) != before
     # No window manager gives the keyboard back after a dialog.
     QApplication.setActiveWindow(open_window)
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert stage.book.additions == []
+    assert stage.book.road.additions == []
 
 
 def test_filters_and_the_time_control_by_the_bar(open_window: Window, qtbot: QtBot) -> None:

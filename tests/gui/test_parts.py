@@ -56,7 +56,7 @@ def test_a_condition_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot
     qtbot.mousePress(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, first)
     qtbot.mouseMove(strip, last)
     qtbot.mouseRelease(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, last)
-    (made,) = stage.book.additions
+    (made,) = stage.book.road.additions
     assert (made.kind, made.words) == ("condition", "standing water")
     assert made.road is not None
     assert abs(made.road.from_m - 4000) < 30

@@ -202,7 +202,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     proposal = stage.book.proposal(stage.findings[1])
     assert proposal is not None
     stage.mark(proposal.text, by="both", remark="")
-    stage.book.add("hazard", 900.0, 1000.0, "L4")
+    stage.book.road.add("hazard", 900.0, 1000.0, "L4")
     dialogs = [
         AddDialog(stage, 900.0, window),
         OtherHandDialog(stage, window),

@@ -62,7 +62,7 @@ def files(folder: Path) -> list[Path]:
 def test_a_second_stage_is_begun_by_the_menu(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     window, first = open_window, open_window.stage
     assert first is not None
-    first.book.add("hazard", 900.0, 900.0, "stones")
+    first.book.road.add("hazard", 900.0, 900.0, "stones")
     window.commands["New stage"].trigger()
     begun(window)
     with qtbot.waitSignal(window.opened, timeout=60_000):
@@ -72,7 +72,7 @@ def test_a_second_stage_is_begun_by_the_menu(open_window: Window, qtbot: QtBot, 
     assert window.stage.project.path != first.project.path
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.workspace.opening.open_project(first.project.path)
-    assert [a.words for a in window.stage.book.additions] == ["stones"], "the first is as it was left"
+    assert [a.words for a in window.stage.book.road.additions] == ["stones"], "the first is as it was left"
 
 
 def test_a_second_stage_is_begun_from_the_shelf(open_window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -108,7 +108,7 @@ def test_a_missing_note_and_a_hazard_are_typed(watch: WatchView, qtbot: QtBot) -
     press(qtbot, watch, Qt.Key.Key_H)
     qtbot.keyClicks(watch.field, "stone inside")
     press(qtbot, watch, Qt.Key.Key_Return)
-    assert [(a.notes.first, a.words) for a in watch.stage.book.additions] == [(10, "stone inside")]
+    assert [(a.notes.first, a.words) for a in watch.stage.book.road.additions] == [(10, "stone inside")]
     assert watch.stage.note == 10, "a hazard is beside the answer, and does not take its place"
     assert "hazard" in watch.page.marks_of(10, {})
 

@@ -89,7 +89,7 @@ def test_undo_while_files_are_taken_in_takes_back_what_is_seen(
     open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     window, stage = open_window, reviewed(open_window)
-    stage.book.add("hazard", 1500.0, 1500.0, "stones")
+    stage.book.road.add("hazard", 1500.0, 1500.0, "stones")
     reached, go = threading.Event(), threading.Event()
     real = opening.open_pass
 
@@ -112,7 +112,7 @@ def test_undo_while_files_are_taken_in_takes_back_what_is_seen(
     go.set()
     qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
     again = reviewed(window)
-    assert again.book.additions == []
+    assert again.book.road.additions == []
     assert again.pass_now().calls == taken
     assert [type(d) for d in again.book.history] == [PassChange]
 
@@ -229,8 +229,8 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
 
     def hazard() -> Callable[[], bool]:
         words = f"stones {chance.random():.4f}"
-        reviewed(window).book.add("hazard", 900.0, 900.0, words)
-        return lambda: words in {a.words for a in reviewed(window).book.additions}
+        reviewed(window).book.road.add("hazard", 900.0, 900.0, words)
+        return lambda: words in {a.words for a in reviewed(window).book.road.additions}
 
     def day() -> Callable[[], bool]:
         words = f"day {chance.random():.4f}"

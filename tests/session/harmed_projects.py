@@ -89,7 +89,7 @@ def good_stage(path: Path) -> Path:
         stage.book.answer(finding, "talk")
     stage.choose_note(2)
     stage.mark("L5 150")
-    stage.book.add("hazard", 300.0, 320.0, "stones")
+    stage.book.road.add("hazard", 300.0, 320.0, "stones")
     stage.set_overrides(replace(stage.overrides, parts=hand_parts([Part(100.0, 200.0, "dust")], stage.review.profile)))
     stage = ReviewedPass.of_project(project)
     run = project.add_practice(None, json.dumps({"when": "now", "way": "read", "pace": 1.0, "both": True, "notes": 1}))
@@ -258,13 +258,13 @@ def used(path: Path) -> str:
     with closing(found.project):
         faults = []
         for work in (
-            lambda: (found.book.decisions, found.book.additions, found.book.history, found.book.without_place),
+            lambda: (found.book.decisions, found.book.road.additions, found.book.history, found.book.without_place),
             lambda: found.book.edition.text,
             lambda: history(found),
             lambda: editions(found),
             lambda: (found.project.lost_entries, found.project.lost_passes, found.project.unknown_entries),
             lambda: [media_path(m) for p in found.project.passes() if (m := found.project.material(p.media)) is not None],
-            lambda: found.book.add("hazard", 10.0, 20.0, "mud"),
+            lambda: found.book.road.add("hazard", 10.0, 20.0, "mud"),
             lambda: found.undo(),
             lambda: keep_summary(found),
             lambda: follow(found.project),

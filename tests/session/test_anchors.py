@@ -71,8 +71,8 @@ def speed_at(stage: ReviewedPass, time_s: float) -> float:
 def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: ReviewedPass, measurements: Measurements) -> None:
     for finding in stage.findings[:8]:
         stage.book.answer(finding, "talk")
-    stage.book.add("hazard", 1500.0, 1500.0, "stones inside")
-    stage.book.add("condition", 3000.0, 3200.0, "ice in the shade")
+    stage.book.road.add("hazard", 1500.0, 1500.0, "stones inside")
+    stage.book.road.add("condition", 3000.0, 3200.0, "ice in the shade")
     seconds, before = [clock_of(stage, m) for m in (1500.0, 3000.0, 3200.0)], where(stage)
     again = stage
     for _ in range(2):
@@ -83,7 +83,7 @@ def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: 
         for name, (_, at_s) in after.items():
             # Within what a bend's own ends move by.
             assert abs(at_s - before[name][1]) * speed_at(again, at_s) < 20.0
-        (_, hazard), (_, ice) = again.book.additions_on_road
+        (_, hazard), (_, ice) = again.book.road.additions_on_road
         there = [clock_of(again, m) for m in (hazard.from_m, ice.from_m, ice.to_m)]
         assert there == pytest.approx(seconds, abs=0.02)
         assert hazard.from_m < 1495.0
@@ -117,9 +117,9 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stag
             stage.book.answer(finding, chance.choice(["keep", "talk", "video"]))
     for i in range(6):
         metres = chance.uniform(300.0, 13000.0)
-        stage.book.add("hazard", metres, metres + chance.choice([0.0, 150.0]), f"hazard {i}")
+        stage.book.road.add("hazard", metres, metres + chance.choice([0.0, 150.0]), f"hazard {i}")
     made, marked = where(stage), stage.book.edition.text
-    hazards = {a.words: clock_of(stage, a.from_m) for a in stage.book.additions}
+    hazards = {a.words: clock_of(stage, a.from_m) for a in stage.book.road.additions}
     names = {d.key for d in stage.book.decisions.values()}
     marks = {d.key for d in stage.book.decisions.values() if d.answer == "mark"}
     for _ in range(5):
@@ -151,7 +151,7 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stag
         assert names == set(after) | listed | (marks & names), move
         assert not listed & set(after)
         assert stage.book.edition.text == marked
-        for addition in stage.book.additions:
+        for addition in stage.book.road.additions:
             start_s = stage.review.profile.time_s[0]
             assert clock_of(stage, addition.from_m) == pytest.approx(max(hazards[addition.words], start_s), abs=0.05)
 
@@ -267,7 +267,7 @@ def test_decisions_of_an_older_program_are_brought_over_once(
     assert stage.book.seen(30) is not None
     assert stage.book.taps == {7: 61.25}
     assert stage.book.change_answer("change", 40) is not None
-    (hazard,) = stage.book.additions
+    (hazard,) = stage.book.road.additions
     assert hazard.from_m == pytest.approx(1500.0, abs=0.1)
     entries = len(stage.project.entries())
     stage = opened_again(stage, measurements)
@@ -276,7 +276,7 @@ def test_decisions_of_an_older_program_are_brought_over_once(
     stage = with_start(stage, 3.0, measurements)
     after = where(stage)
     assert after.keys() == before.keys()
-    assert clock_of(stage, stage.book.additions[0].from_m) == pytest.approx(seconds, abs=0.02)
+    assert clock_of(stage, stage.book.road.additions[0].from_m) == pytest.approx(seconds, abs=0.02)
     assert stage.book.edition.text == text
     # The stack of undo is what it was.
     *on_findings, _, seen, tap, kept = stage.book.history[::-1][:16]
@@ -285,9 +285,9 @@ def test_decisions_of_an_older_program_are_brought_over_once(
 
 
 def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: ReviewedPass, measurements: Measurements) -> None:
-    stage.book.add("hazard", 9000.0, 9000.0, "stones")
+    stage.book.road.add("hazard", 9000.0, 9000.0, "stones")
     other = ReviewedPass.of_project(stage.project, pass_id=2, measurements=measurements)
-    (there,) = other.book.additions
+    (there,) = other.book.road.additions
 
     def on_the_map(one: ReviewedPass, metres: float) -> tuple[float, float]:
         plan, at = one.review.measured.plan, int(metres)
@@ -301,15 +301,15 @@ def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: Revi
     assert apart < 12.0, "two receivers and two lines"
     # Setting this pass's start moves the other's view by nothing.
     moved = with_start(stage, 3.0, measurements)
-    assert moved.book.additions[0].from_m < 8990.0
+    assert moved.book.road.additions[0].from_m < 8990.0
     again = ReviewedPass.of_project(stage.project, pass_id=2, measurements=measurements)
-    assert again.book.additions[0].from_m == pytest.approx(there.from_m, abs=1.0)
+    assert again.book.road.additions[0].from_m == pytest.approx(there.from_m, abs=1.0)
 
 
 def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: ReviewedPass) -> None:
     """One more key in every row: nothing is lost, and what is written again still has it."""
     stage.book.answer(stage.findings[0], "keep")
-    stage.book.add("hazard", 900.0, 900.0, "stones")
+    stage.book.road.add("hazard", 900.0, 900.0, "stones")
     stage.set_overrides(replace(stage.overrides, finish_s=stage.review.finish_s - 1.0))
     stage.tell_of_pass("first", "Friday")
     path = stage.project.path
@@ -337,13 +337,13 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Review
     assert again.project.unknown_entries == 3
     again.tell_of_pass("later", "Saturday")
     assert again.pass_now().extra == {"mood": ["new", 1]}
-    assert all(d.extra == {"mood": ["new", 1]} for d in again.book.additions)
-    again.book.take_away(again.book.additions[0])
+    assert all(d.extra == {"mood": ["new", 1]} for d in again.book.road.additions)
+    again.book.take_away(again.book.road.additions[0])
     gone = [e.decision for e in again.project.entries() if isinstance(e.decision, Removal)]
     assert [d.extra for d in gone] == [{"mood": ["new", 1]}]
     # Undo takes back what the crew sees, not what it can't.
     assert again.book.undo() is not None
-    assert [d.words for d in again.book.additions] == ["stones"]
+    assert [d.words for d in again.book.road.additions] == ["stones"]
     again.project.set_info("event", "Quarry days")
     assert again.project.info("event") == "Quarry days"
 
@@ -361,7 +361,7 @@ def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: 
 
 def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: ReviewedPass) -> None:
     """A hazard is added, files are taken in beside the window, undo is pressed: the hazard goes, the pass keeps its files."""
-    stage.book.add("hazard", 900.0, 900.0, "stones")
+    stage.book.road.add("hazard", 900.0, 900.0, "stones")
     elsewhere = DecisionBook(stage.project, stage.review, stage.language, stage.this_pass.id)
     words = SourceFile("calls", "other.vtt", b"WEBVTT\n")
     made = elsewhere.set_pass(stage.pass_now(), {"calls": words})
@@ -370,7 +370,7 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: ReviewedPass) -
     assert undone.words == "stones"
     assert stage.pass_now().calls == made.calls
     stage.book.reload()
-    assert stage.book.additions == []
+    assert stage.book.road.additions == []
     assert [type(d) for d in stage.book.history] == [PassChange]
     back = stage.book.undo()
     assert back is not None

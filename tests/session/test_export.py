@@ -42,21 +42,21 @@ def decided(stage: ReviewedPass) -> ReviewedPass:
         stage.mark(stage.book.proposal(finding).text, by=BOTH, remark="@SUM(A1)")
     stage.choose(stage.findings[2])
     stage.answer("talk", by="driver")
-    stage.book.add("hazard", 900.0, 900.0, EVIL)
-    stage.book.add("condition", 3000.0, 3200.0, "ice in the shade")
+    stage.book.road.add("hazard", 900.0, 900.0, EVIL)
+    stage.book.road.add("condition", 3000.0, 3200.0, "ice in the shade")
     return stage
 
 
 def content_of(stage: ReviewedPass, name: str = "Slatehook") -> Content:
     book = stage.book
-    return Content(name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes)
+    return Content(name, stage.review, book.decisions, book.road.additions, book.all_seen, book.edition.changes)
 
 
 @pytest.mark.parametrize("text", ["=1", " =1", "＝1", "＋1", "－1", "＠x", "\t=1"])
 def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: ReviewedPass) -> None:
-    stage.book.add("hazard", 900.0, 900.0, text)
+    stage.book.road.add("hazard", 900.0, 900.0, text)
     rows = list(csv.DictReader(io.StringIO(csv_of(content_of(stage)).decode("utf-8-sig"))))
-    assert rows[-1]["why"] == f"'{stage.book.additions[-1].words}"
+    assert rows[-1]["why"] == f"'{stage.book.road.additions[-1].words}"
 
 
 def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage: ReviewedPass, tmp_path: Path) -> None:

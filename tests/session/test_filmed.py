@@ -90,7 +90,7 @@ def test_what_was_seen_makes_the_book_and_outlives_the_program(filmed: VideoPass
     assert isinstance(again, VideoPass)
     seen = {n: d for n in range(len(again.notes)) if (d := again.book.seen(n)) is not None}
     assert {n: (d.answer, d.seen) for n, d in seen.items()} == {6: ("keep", "as-called"), 8: ("mark", "tighter"), 9: ("talk", "longer")}
-    assert [(a.notes.first, a.words) for a in again.book.additions] == [(10, "stone inside"), (10, "water behind it")]
+    assert [(a.notes.first, a.words) for a in again.book.road.additions] == [(10, "stone inside"), (10, "water behind it")]
     again.book.see("as-called", 8)
     assert again.book.edition.text.splitlines() == before, "a later answer takes the place of an earlier one"
     again.undo()
@@ -230,7 +230,7 @@ def test_a_recording_that_comes_later_joins_the_video_with_what_was_tapped(filme
     assert isinstance(stage, ReviewedPass)
     assert stage.review.clock is not None
     assert stage.review.clock.calls_minus_run_s == pytest.approx(11.6, abs=0.8), "so far apart are the clocks, and a finger"
-    (hazard,) = stage.book.additions
+    (hazard,) = stage.book.road.additions
     assert hazard.from_m == pytest.approx(stage.review.place_m(10)), "by now its place is known"
     assert hazard.from_m > 0
 

@@ -25,8 +25,8 @@ def test_a_file_of_any_format_opens_with_its_decisions(version: int, tmp_path: P
     assert {d.text for d in book.decisions.values() if isinstance(d, NoteChange)} == {"L2 long 30", "L4 long dc stones inside keep in 350"}
     assert {d.remark for d in book.decisions.values() if isinstance(d, NoteChange)} == {"after the cattle grid"}
     assert "keep" in {d.answer for d in book.decisions.values()}
-    assert [d.words for d in book.additions] == ["rock on the line", "ice in the shade"]
-    assert [d.from_m for d in book.additions] == pytest.approx([900.0, 1200.0], abs=2.0)
+    assert [d.words for d in book.road.additions] == ["rock on the line", "ice in the shade"]
+    assert [d.from_m for d in book.road.additions] == pytest.approx([900.0, 1200.0], abs=2.0)
     lines = book.edition.text.splitlines()
     assert {"L2 long 30", "L4 long dc stones inside keep in 350"} <= set(lines)
     assert stage.project.lost_entries == 0

@@ -60,7 +60,7 @@ def test_what_was_reported_on_the_pass_before_is_known_to_the_next_ones_judge(tm
     assert slippery_for(stage.project, made.id) == ()
     before = ReviewedPass.of_project(stage.project, pass_id=made.id)
     reported, _ = parse_conditions("km 2 to 2.4 ice\nkm 3 to 3.1 mud, a little\nkm 5 to 6 dust", stage.review.finish_m)
-    stage.book.add_reported(reported)
+    stage.book.road.add_reported(reported)
     parts = slippery_for(stage.project, made.id)
     assert [(round(p.from_m), round(p.to_m), p.reason) for p in parts] == [(2000, 2400, "ice")], "a little mud and dust are not slippery"
     assert slippery_for(stage.project, stage.this_pass.id) == (), "it was for the pass behind this one"

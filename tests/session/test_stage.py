@@ -205,20 +205,23 @@ def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Reviewed
 def test_what_no_sensor_saw_is_kept_beside_the_book(stage: ReviewedPass) -> None:
     text = stage.book.edition.text
     with pytest.raises(UnusableNotes, match="no words"):
-        stage.book.add("hazard", 900.0, 900.0, "  ")
-    stage.book.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
-    stage.book.add("hazard", 900.0, 900.0, "stones inside")
-    assert [(a.kind, a.road.from_m, a.road.to_m) for a in stage.book.additions] == [("hazard", 900.0, 900.0), ("condition", 3000.0, 3200.0)]
+        stage.book.road.add("hazard", 900.0, 900.0, "  ")
+    stage.book.road.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
+    stage.book.road.add("hazard", 900.0, 900.0, "stones inside")
+    assert [(a.kind, a.road.from_m, a.road.to_m) for a in stage.book.road.additions] == [
+        ("hazard", 900.0, 900.0),
+        ("condition", 3000.0, 3200.0),
+    ]
     assert stage.book.edition.text == text
     assert stage.book.decisions == {}
     path = stage.project.path
     stage.project.close()
     again = ReviewedPass.of_project(Project.open(path))
-    assert [a.words for a in again.book.additions] == ["stones inside", "ice in the shade"]
-    again.book.take_away(again.book.additions[0])
-    assert [a.words for a in again.book.additions] == ["ice in the shade"]
+    assert [a.words for a in again.book.road.additions] == ["stones inside", "ice in the shade"]
+    again.book.take_away(again.book.road.additions[0])
+    assert [a.words for a in again.book.road.additions] == ["ice in the shade"]
     again.undo()
-    assert len(again.book.additions) == 2
+    assert len(again.book.road.additions) == 2
 
 
 def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: ReviewedPass) -> None:

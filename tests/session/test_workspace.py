@@ -279,9 +279,9 @@ def test_a_change_that_can_not_be_made_is_a_fault_and_undo_takes_the_last_one_ba
     fault = desk.workspace.on_stage(full)
     assert fault is not None
     assert fault.sentence.startswith("the disk is full")
-    stage.book.add("hazard", 900.0, 900.0, "stones")
+    stage.book.road.add("hazard", 900.0, 900.0, "stones")
     assert desk.workspace.on_stage(lambda s: s.undo()) is None
-    assert stage.book.additions == []
+    assert stage.book.road.additions == []
 
 
 @pytest.mark.parametrize("is_open", [True, False])

@@ -78,14 +78,14 @@ def _draw_card(stage: OpenPass, sheet: Sheet, order: str) -> None:
     sheet.text(words, WORDS_PX)
     for stretch in stage.review.measured.unmeasured if isinstance(stage, ReviewedPass) else ():
         sheet.text(tr_message(stretch.sentence), WORDS_PX, bold=True)
-    conditions = [a for a in stage.book.additions if a.kind == "condition" and not stage.book.is_over(a)]
+    conditions = [a for a in stage.book.road.additions if a.kind == "condition" and not stage.book.road.is_over(a)]
     _draw_additions(stage, sheet, tr("Reported ahead, and bad"), [a for a in conditions if a.level == BAD])
     sheet.y += 4
     practice = Practice(stage)
     done, left = practice.notes_done, practice.left()
     if left:
         sheet.text(tr_message(left_words(left)) + ".", WORDS_PX, bold=True)
-    hazards = [a for a in stage.book.additions if a.kind == "hazard"]
+    hazards = [a for a in stage.book.road.additions if a.kind == "hazard"]
     for change in changes:
         # What was met on the road stands where the page has it.
         while order == "page" and hazards and _page_of(stage, hazards[0]) <= (change.page, change.line):

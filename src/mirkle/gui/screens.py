@@ -103,8 +103,8 @@ def _compare(window: Window, grab: Grab) -> None:
         if kind in by_kind:
             stage.choose(by_kind[kind])
             grab(f"compare-{kind}")
-    stage.book.add("hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both")
-    stage.book.add("condition", stage.findings[2].from_m + 90.0, stage.findings[2].from_m + 220.0, "ice in the shade")
+    stage.book.road.add("hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both")
+    stage.book.road.add("condition", stage.findings[2].from_m + 90.0, stage.findings[2].from_m + 220.0, "ice in the shade")
     for finding in stage.findings[:8]:
         stage.choose(finding)
         compare.answer("mark")

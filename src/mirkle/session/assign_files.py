@@ -24,7 +24,7 @@ from mirkle.core.review import Measured
 from mirkle.files.project.format import CALL_KINDS
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.tapped_json import tapped_json
-from mirkle.session.decision_book import change_pass
+from mirkle.session.decision_log import change_pass
 from mirkle.session.described_files import ImportedFile
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers, next_edition, said_of

@@ -160,7 +160,7 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
         book = DecisionBook(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
         before = DecisionBook(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
-        steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road)))
+        steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.road.additions_on_road)))
     return steps
 
 

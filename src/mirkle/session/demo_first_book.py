@@ -34,7 +34,7 @@ def first_book_demo(progress: Progress = silent) -> Path:
     try:
         slow, first, second = (ReviewedPass.of_project(project, pass_id=p.id, progress=progress) for p in project.passes())
         reported, _ = parse_conditions(demo_files.demo_file(demo_files.FIRST_BOOK_REPORTS).decode(), slow.review.finish_m)
-        slow.book.add_reported(reported, by="co-driver")
+        slow.book.road.add_reported(reported, by="co-driver")
         first.book.reload()
         # What both said behind the finish, and the car met: they agreed on it over lunch.
         for finding in (f for f in first.findings if f.kind == "said-by-you" and f.proposal is not None):

@@ -32,7 +32,7 @@ def write_export(stage: OpenPass, path: Path, tell: Tell = str, language: str = 
     elif isinstance(stage, ReviewedPass):
         book = stage.book
         content = Content(
-            stage.project.name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes, tell, language
+            stage.project.name, stage.review, book.decisions, book.road.additions, book.all_seen, book.edition.changes, tell, language
         )
         write_whole(path, exported(content, path, stage.inputs.files))
     elif isinstance(stage, VideoPass) and path.suffix.lower() == ".vtt":

@@ -135,7 +135,7 @@ class ReviewedPass(OpenPass):
     def condition_on_note(self, note: int) -> Addition | None:
         """As :meth:`OpenPass.condition_on_note`, by the bend of the note's corner."""
         bend = self.review.lineup.bend_of(note)
-        return self.book.condition_on(bend.from_m, bend.to_m) if bend is not None else None
+        return self.book.road.condition_on(bend.from_m, bend.to_m) if bend is not None else None
 
     def findings_on(self, note: int) -> list[Finding]:
         """What was found on a note and is shown, most risk first."""

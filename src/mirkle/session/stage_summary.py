@@ -109,7 +109,7 @@ def _findings_left(stage: ReviewedPass) -> dict[str, int]:
 def _conditions_of(stage: ReviewedPass) -> list[tuple[float, int]]:
     """The share of the road of each condition that still holds, and how bad it is."""
     book, length_m = stage.book, max(stage.review.finish_m, 1.0)
-    held = [(a, road) for a, road in book.additions_on_road if a.kind == "condition" and not book.is_over(a)]
+    held = [(a, road) for a, road in book.road.additions_on_road if a.kind == "condition" and not book.road.is_over(a)]
     return [(round((road.to_m - road.from_m) / length_m, 4), a.level) for a, road in held]
 
 

@@ -112,12 +112,12 @@ class AddDialog(QDialog):
 
     def _fill(self) -> None:
         self.list.clear()
-        added = self.stage.book.additions_on_road
+        added = self.stage.book.road.additions_on_road
         for addition, place in added:
             until = tr("–{0:.2f}", place.to_m / 1000) if place.to_m - place.from_m >= 10.0 else ""
             kind = tr("hazard")
             if addition.kind == "condition":
-                kind = tr("over") if self.stage.book.is_over(addition) else tr("next pass only")
+                kind = tr("over") if self.stage.book.road.is_over(addition) else tr("next pass only")
             self.list.addItem(tr("{0:.2f}{1} km, {2}: {3}", place.from_m / 1000, until, kind, addition.words))
         self.list.setVisible(bool(added))
         self.away.setVisible(bool(added))
@@ -134,7 +134,7 @@ class AddDialog(QDialog):
     def _read_reports(self) -> None:
         """Says how the reports are read, as they are typed."""
         found, missing = self._reported()
-        before = {one: self.stage.book.reported_before(one) for one in found}
+        before = {one: self.stage.book.road.reported_before(one) for one in found}
 
         def has_changed(one: Reported) -> bool:
             was = before[one]
@@ -156,18 +156,18 @@ class AddDialog(QDialog):
         if self.reports.toPlainText().strip():
             found, missing = self._reported()
             if not missing:
-                self._do(lambda: self.stage.book.add_reported(found))
+                self._do(lambda: self.stage.book.road.add_reported(found))
                 self.reports.clear()
             return
         checked = self.kinds.checkedButton()
         kind: Literal["hazard", "condition"] = "condition" if checked is not None and checked.property("kind") == "condition" else "hazard"
         from_m, to_m = (1000.0 * box.value() for box in self.places)
-        self._do(lambda: self.stage.book.add(kind, from_m, to_m, self.words.text()))
+        self._do(lambda: self.stage.book.road.add(kind, from_m, to_m, self.words.text()))
 
     def _take_away(self) -> None:
         row = self.list.currentRow()
         if row >= 0:
-            self._do(lambda: self.stage.book.take_away(self.stage.book.additions_on_road[row][0]))
+            self._do(lambda: self.stage.book.take_away(self.stage.book.road.additions_on_road[row][0]))
 
     def _do(self, work) -> None:  # type: ignore[no-untyped-def]
         try:

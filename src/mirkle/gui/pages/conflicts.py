@@ -10,7 +10,7 @@ from mirkle.gui.controls import button, done, label, wrap_items, wrapped
 from mirkle.gui.keys import FieldKeys
 from mirkle.gui.pages.editions import decision_words
 from mirkle.gui.translation import tr, tr_counted
-from mirkle.session.decision_book import Conflict
+from mirkle.session.decision_log import Conflict
 from mirkle.session.open_pass import OpenPass
 
 # Room for a decision of three lines.

@@ -216,7 +216,7 @@ class Evidence(QWidget):
             said = f" · {tr(ANSWER_WORDS[decision.answer])}{f', {tr(BY_SAID[decision.by])}' if decision.by else ''}" if decision else ""
             self.remark.setText(decision.remark if decision else "")
             self.severity.setText(tr("{0} · {1} · {2}{3}", tr(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
-            reported = self.stage.book.driven_with(finding.from_m, finding.to_m)
+            reported = self.stage.book.road.driven_with(finding.from_m, finding.to_m)
             with_it = [tr("Reported for this pass: {0}. It may be the road and not the note.", reported.words)] if reported else []
             reasons = (*finding.because, *finding.background) if self.in_full else finding.because
             self.why.setText(" ".join([tr_why(reasons), *self._doubt_of_place(), *with_it]))

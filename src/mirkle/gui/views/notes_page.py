@@ -201,7 +201,7 @@ class PageView(QAbstractScrollArea):
     def marks_of(self, note: int, decisions: dict[str, NoteChange | FindingAnswer]) -> list[str]:
         """The marks beside a note, two at most: what was measured, and an eye with its answer for what was seen on the video."""
         found = [mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)]
-        if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.additions):
+        if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.road.additions):
             found = ["hazard", *found]
         if self.stage.condition_on_note(note) is not None:
             found = ["condition", *found]

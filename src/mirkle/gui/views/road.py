@@ -205,7 +205,7 @@ class RoadView(QWidget):
         for remark in self.stage.review.remarks:
             if first < remark.at_m < last:
                 draw_mark(painter, self.theme, "speech", QPointF(62.0, self.y_of(remark.at_m)), 12)
-        for addition, place in self.stage.book.additions_on_road:
+        for addition, place in self.stage.book.road.additions_on_road:
             if place.to_m > first and place.from_m < last:
                 self._paint_addition(painter, addition, place)
         if self._car_m is not None:
@@ -458,7 +458,7 @@ class RoadView(QWidget):
     def _paint_addition(self, painter: QPainter, addition: Addition, place: RoadPlace) -> None:
         """What the crew added by hand, along the right border with its words."""
         top, bottom = self.y_of(place.from_m), self.y_of(place.to_m)
-        colour = self.theme.colour("faint" if self.stage.book.is_over(addition) else "span")
+        colour = self.theme.colour("faint" if self.stage.book.road.is_over(addition) else "span")
         x = self.width() - 40.0
         painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))

@@ -327,7 +327,7 @@ class StagePlan(QWidget):
                 painter.drawEllipse(at, 13, 13)
             decision = decisions.get(finding.id)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), at, 14)
-        for addition, place in self.stage.book.additions_on_road:
+        for addition, place in self.stage.book.road.additions_on_road:
             if self._visible(place.from_m) is not None:
                 draw_mark(painter, self.theme, addition.kind, self._aside(place.from_m, 15.0, -1), 13)
         for remark in self.stage.review.remarks:

@@ -128,7 +128,7 @@ class StageStrip(QWidget):
         if self.car_m is not None:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(self.x_of(self.car_m), 4), QPointF(self.x_of(self.car_m), self.height() - 20.0))
-        for addition, place in self.stage.book.additions_on_road:
+        for addition, place in self.stage.book.road.additions_on_road:
             draw_mark(painter, self.theme, addition.kind, QPointF(self.x_of(place.from_m), 38), 11)
         painter.end()
 
