@@ -65,6 +65,21 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
     assert watch.stage.note == 9
 
 
+def test_the_moment_of_the_note_is_shown_before_anything_is_played(watch: WatchView, qtbot: QtBot) -> None:
+    """The picture of the call, paused; another note's when that is chosen, and nothing plays by itself."""
+    qtbot.waitUntil(lambda: watch.picture is not None and not watch.picture.image.isNull(), timeout=20_000)
+    assert watch.picture is not None
+    assert watch.playback is not None
+    first = watch.picture.image.copy()
+    assert watch.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
+    watch.stage.choose_note(watch.stage.note + 6)
+    qtbot.waitUntil(lambda: watch.picture.image != first, timeout=20_000)
+    assert watch.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
+    assert not watch.playback.playing
+    qtbot.keyClick(watch, Qt.Key.Key_K)
+    assert not watch.playback.playing, "what was never played does not begin by itself"
+
+
 def test_what_was_begun_is_there_again_after_looking_elsewhere(watch: WatchView, qtbot: QtBot) -> None:
     watch.stage.choose_note(8)
     press(qtbot, watch, Qt.Key.Key_I, Qt.Key.Key_E)

@@ -27,7 +27,8 @@ class Playback(QObject):
         self.sink = QVideoSink(self)
         self.player.setVideoSink(self.sink)
         self.player.setSource(QUrl.fromLocalFile(str(path)))
-        self._wanted = False
+        # What is wanted of a medium that is still being opened: that it plays, or that it shows a picture.
+        self._wanted = self._wanted_still = False
         self.player.mediaStatusChanged.connect(self._loaded)
         self.player.positionChanged.connect(self._told)
         self.player.playbackStateChanged.connect(self._changed)
@@ -60,6 +61,17 @@ class Playback(QObject):
         self.player.setPosition(int(1000 * self.shown_s))
         self.player.play()
 
+    def show_at(self, seconds: float) -> None:
+        """Shows the picture of a moment, and stays there."""
+        self.shown_s = max(0.0, seconds)
+        self._since.invalidate()
+        if self.player.mediaStatus() == QMediaPlayer.MediaStatus.LoadingMedia:
+            self._wanted_still = True
+            return
+        self.player.setPosition(int(1000 * self.shown_s))
+        self.player.pause()
+        self.moved.emit(self.shown_s)
+
     def stop(self) -> None:
         """Stops where it is."""
         self.player.pause()
@@ -88,9 +100,13 @@ class Playback(QObject):
 
     def _loaded(self, status: QMediaPlayer.MediaStatus) -> None:
         # A position that is set while the medium is still being opened is forgotten.
-        if self._wanted and status in (QMediaPlayer.MediaStatus.LoadedMedia, QMediaPlayer.MediaStatus.BufferedMedia):
-            self._wanted = False
-            self.play_from(self.shown_s)
+        if status in (QMediaPlayer.MediaStatus.LoadedMedia, QMediaPlayer.MediaStatus.BufferedMedia):
+            plays, still = self._wanted, self._wanted_still
+            self._wanted = self._wanted_still = False
+            if plays:
+                self.play_from(self.shown_s)
+            elif still:
+                self.show_at(self.shown_s)
 
     def _failed(self, _error: QMediaPlayer.Error, words: str) -> None:
         self.failed.emit(words)

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QTextCursor
+from PyQt6.QtGui import QShowEvent, QTextCursor
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError, UnusableNotes
@@ -68,6 +68,9 @@ class WatchView(CommandWidget):
         self.setAccessibleName(tr("By eye"))
         self.playback: Playback | None = None
         self.picture: Picture | None = None
+        # The note whose moment was shown last, so that what was played or stepped to stays.
+        self._pictured: int | None = None
+        self._has_run = False
         self.pending: tuple[Seen, int] | None = None
         # What was begun and not written, by the note that it is for: going elsewhere loses none of it.
         self._drafts: dict[int, tuple[tuple[Seen, int], str]] = {}
@@ -212,6 +215,7 @@ class WatchView(CommandWidget):
         self.hint.setVisible(bool(found))
         self._show_answer()
         self._read_back()
+        self._show_picture()
 
     def _show_answer(self) -> None:
         """What was seen of the chosen note, or what is asked about it now."""
@@ -360,7 +364,7 @@ class WatchView(CommandWidget):
             self.said.setText(tr("Every note is answered."))
             return
         self.stage.choose_note(following)
-        if self.playback is not None and self.moments[following] is not None:
+        if self._has_run and self.moments[following] is not None:
             self._play_chosen()
 
     # The video
@@ -394,15 +398,29 @@ class WatchView(CommandWidget):
         elif self.moments[self.stage.note] is not None:
             self._play_chosen()
         else:
-            self._until_s = None
+            self._until_s, self._has_run = None, True
             player.play_from(player.seconds)
 
     def _play_chosen(self) -> None:
         moment, player = self.moments[self.stage.note], self._player()
         if moment is not None and player is not None:
             # Between taps it runs on: the next call has to be heard.
-            self._until_s = None if moment.known == "between" and self.stage.book.taps else moment.until_s
+            self._until_s, self._has_run = None if moment.known == "between" and self.stage.book.taps else moment.until_s, True
             player.play_from(moment.from_s - BEFORE_S)
+
+    def _show_picture(self) -> None:
+        """Shows the moment at which the chosen note was called, where the video doesn't run."""
+        moment = self.moments[self.stage.note]
+        if not self.isVisible() or moment is None or self._pictured == self.stage.note:
+            return
+        player = self._player()
+        if player is not None and not player.playing:
+            self._pictured, self._until_s = self.stage.note, None
+            player.show_at(moment.from_s)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._show_picture()
 
     def _moved(self, seconds: float) -> None:
         self.at.setText(clock(seconds))

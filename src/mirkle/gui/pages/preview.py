@@ -123,11 +123,17 @@ class PreviewDialog(QDialog):
         paper = PaperFormat(self.paper.currentData(), thumb=self.thumb.currentData(), two_up=self.two_up.isChecked())
         if self.what == "card":
             return card(self.stage, paper, order=self.order.currentData())
-        proven = proven_notes(self.stage) if self.proven.isChecked() and isinstance(self.stage, ReviewedPass) else frozenset()
-        return book(self.stage, paper, BookStyle(self.ink.currentData(), self.marks.currentData(), proven))
+        return book(self.stage, paper, BookStyle(self.ink.currentData(), self.marks.currentData(), self._proven))
+
+    @property
+    def _proven(self) -> frozenset[int]:
+        """The notes that are marked as proven."""
+        return proven_notes(self.stage) if self.proven.isChecked() and isinstance(self.stage, ReviewedPass) else frozenset()
 
     def refresh(self) -> None:
         """Shows the sheets."""
+        none_yet = self.proven.isVisibleTo(self) and self.proven.isChecked() and not self._proven
+        self.said.setText(tr("No note is proven yet: that takes two passes that were reviewed.") if none_yet else "")
         chosen = (
             (PAPER, self.paper.currentData()),
             (THUMB, self.thumb.currentData()),
