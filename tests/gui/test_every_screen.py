@@ -17,6 +17,7 @@ from mirkle.gui.dialogs.cautions_and_keys import Cautions, Keys
 from mirkle.gui.pages.settings import SettingsDialog
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
+from tests.conftest import MORNING, NOTES
 from tests.gui.conftest import settled
 from tests.gui.painted_text import texts_of
 from tests.gui.test_whole_texts import wordy  # noqa: F401
@@ -78,6 +79,21 @@ def test_nothing_is_cut_and_nothing_lies_on_anything(language: str, size: tuple[
     window = request.getfixturevalue("open_window")
     window.resize(*size)
     assert walked(window) == {}
+    assert (window.width(), window.height()) == size, "no page makes the window outgrow its screen"
+
+
+def test_files_that_come_make_no_window_wider(language: str, window: Window, qtbot: QtBot, tmp_path: Path) -> None:  # noqa: ARG001
+    """Buttons come and go on the first page while the files are read."""
+    window.resize(*SIZES[0])
+    paths = [tmp_path / MORNING.name, tmp_path / NOTES.name]
+    for path, material in zip(paths, (MORNING, NOTES), strict=True):
+        path.write_bytes(material.content)
+    for path in paths:
+        window.workspace.opening.take_files([path])
+        qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
+    assert window.reviewed is not None
+    assert walked(window) == {}
+    assert (window.width(), window.height()) == SIZES[0]
 
 
 def test_the_passes_are_laid_out_as_well(language: str, open_window: Window, qtbot: QtBot) -> None:  # noqa: ARG001

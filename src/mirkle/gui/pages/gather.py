@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
+    QLayout,
     QLineEdit,
     QPushButton,
     QScrollArea,
@@ -415,7 +416,9 @@ class Gather(CommandWidget):
         """Buttons have come and gone while nobody looked: as wide as it was with all of them, the page would make the window wider."""
         part: QWidget | None = self.drop_zone
         while part is not None and (inside := part.layout()) is not None:
-            inside.invalidate()
+            # A row in a column keeps its own width.
+            for layout in (inside, *inside.findChildren(QLayout)):
+                layout.invalidate()
             part.updateGeometry()
             part = part.parentWidget() if part is not self else None
 
