@@ -21,13 +21,11 @@ LARGEST_MEMO = 1_000_000
 
 @dataclass(frozen=True)
 class CrewWords:
-    """Words of the crew, on a ``note`` or waiting for one; ``by_hand`` where somebody put them there or typed them, ``at_s`` when they were
-    said, seconds on the words' clock, where they were."""
+    """Words of the crew, on a ``note`` or waiting for one; ``by_hand`` where somebody put them there or typed them."""
 
     text: str
     note: int | None
     by_hand: bool
-    at_s: float | None = None
 
 
 def crew_words(stage: ReviewedPass) -> list[CrewWords]:
@@ -38,11 +36,11 @@ def crew_words(stage: ReviewedPass) -> list[CrewWords]:
     for remark in review.remarks:
         placed = by_hand.get(remark.text)
         if placed is not None:
-            found[remark.text] = CrewWords(remark.text, placed.note, True, remark.at_s)
+            found[remark.text] = CrewWords(remark.text, placed.note, True)
             continue
         wish = wish_of(remark, stage.notes, stage.language, review.positions)
         if wish is not None or (remark.debrief and not remark.incident):
-            found[remark.text] = CrewWords(remark.text, wish.note if wish is not None else None, False, remark.at_s)
+            found[remark.text] = CrewWords(remark.text, wish.note if wish is not None else None, False)
     for text, placed in by_hand.items():
         found.setdefault(text, CrewWords(text, placed.note, True))
     return sorted(found.values(), key=lambda w: w.note is not None)

@@ -155,6 +155,7 @@ class DecisionLog:
         return [d for d in self.standing(kind) if d.notes is not None and d.notes.first == note]
 
     def standing(self, kind: type[Kind]) -> list[Kind]:
+        """The standing decisions of a kind, in the order in which they were made."""
         return [d for d in self._placed.decisions.values() if isinstance(d, kind)]
 
     @property
@@ -219,9 +220,17 @@ class DecisionLog:
         self.changed.emit()
 
     def decide(self, decision: Decision) -> None:
+        """Keeps a decision, and tells of it.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
         self.take(self.project.append(Entry("decide", decision), self.taken_on))
 
     def take(self, entry: Entry) -> None:
+        """Takes in an entry that the file holds by now, and tells of it."""
         self._ledger.apply(entry)
         self._edition = self._now = None
         self.changed.emit()

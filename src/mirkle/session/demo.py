@@ -25,26 +25,28 @@ from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.stage_summary import keep_summary
 
 
+def demo_source(kind: str, name: str) -> SourceFile:
+    """A file of the demo, as a stage takes it."""
+    return SourceFile(kind, name, demo_files.demo_file(name))
+
+
 def demo_project() -> Project:
     """The demo stage, with what was decided on it before; made on the first call."""
     path = data_folder() / f"slatehook{SUFFIX}"
     if path.exists():
         return Project.open(path)
     morning = [
-        SourceFile("notes", demo_files.NOTES, demo_files.demo_file(demo_files.NOTES)),
-        SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.MORNING)),
-        SourceFile("heard", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD)),
+        demo_source("notes", demo_files.NOTES),
+        demo_source("run", demo_files.MORNING),
+        demo_source("heard", demo_files.MORNING_HEARD),
         shipped_reference(demo_files.SOUND),
     ]
     afternoon = {
-        "run": SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON)),
-        "notes": SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED)),
-        "calls": SourceFile("calls", demo_files.AFTERNOON_CALLS, demo_files.demo_file(demo_files.AFTERNOON_CALLS)),
+        "run": demo_source("run", demo_files.AFTERNOON),
+        "notes": demo_source("notes", demo_files.CORRECTED),
+        "calls": demo_source("calls", demo_files.AFTERNOON_CALLS),
     }
-    filmed = {
-        "media": shipped_reference(demo_files.VIDEO),
-        "calls": SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD)),
-    }
+    filmed = {"media": shipped_reference(demo_files.VIDEO), "calls": demo_source("heard", demo_files.HEARD)}
 
     def first(project: Project) -> None:
         project.set_info("car", "27")
@@ -106,13 +108,13 @@ def _rally_stage(name: str, stem: str, progress: Progress, shown: list[PassEvide
     path = data_folder() / f"{stem}{SUFFIX}"
     if not path.exists():
         book, run = demo_files.RALLY_NOTES.format(stem), demo_files.RALLY_RUN.format(stem)
-        files = [SourceFile("notes", book, demo_files.demo_file(book)), SourceFile("run", run, demo_files.demo_file(run))]
+        files = [demo_source("notes", book), demo_source("run", run)]
 
         def first(project: Project) -> None:
             project.set_info("car", "27")
             if name == demo_files.DRIVEN_AGAIN:
                 second = demo_files.RALLY_SECOND.format(stem)
-                run_again = SourceFile("run", second, demo_files.demo_file(second))
+                run_again = demo_source("run", second)
                 project.add_pass(Pass(0, None, project.passes()[0].notes, kind="later"), {"run": run_again})
 
         Project.create(path, files, name=name, first=first).close()

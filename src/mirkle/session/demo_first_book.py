@@ -9,7 +9,8 @@ from mirkle.core.notebook.conditions import parse_conditions
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.progress import Progress, silent
 from mirkle.files import demo_files
-from mirkle.files.project.project import SUFFIX, Project, SourceFile
+from mirkle.files.project.project import SUFFIX, Project
+from mirkle.session.demo import demo_source
 from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.stage_summary import keep_summary
@@ -29,7 +30,7 @@ def first_book_demo(progress: Progress = silent) -> Path:
     if path.exists():
         return path
     project = Project.create(
-        path, [_file("notes", demo_files.FIRST_BOOK), _file("run", demo_files.FIRST_BOOK_SLOW)], name=NAME, first=_add_passes
+        path, [demo_source("notes", demo_files.FIRST_BOOK), demo_source("run", demo_files.FIRST_BOOK_SLOW)], name=NAME, first=_add_passes
     )
     try:
         slow, first, second = (ReviewedPass.of_project(project, pass_id=p.id, progress=progress) for p in project.passes())
@@ -50,15 +51,11 @@ def _add_passes(project: Project) -> None:
     """The slow pass, the first with its words and debrief, and the second with the corrected book."""
     project.set_info("car", "27")
     slow = project.set_pass(replace(project.passes()[0], kind="reconnaissance"))
-    first = {"run": _file("run", demo_files.FIRST_BOOK_RUN), "calls": _file("calls", demo_files.FIRST_BOOK_CALLS)}
+    first = {"run": demo_source("run", demo_files.FIRST_BOOK_RUN), "calls": demo_source("calls", demo_files.FIRST_BOOK_CALLS)}
     project.add_pass(Pass(0, None, slow.notes, kind="first"), first)
     second = {
-        "run": _file("run", demo_files.FIRST_BOOK_SECOND),
-        "notes": _file("notes", demo_files.FIRST_BOOK_CORRECTED),
-        "calls": _file("calls", demo_files.FIRST_BOOK_SECOND_CALLS),
+        "run": demo_source("run", demo_files.FIRST_BOOK_SECOND),
+        "notes": demo_source("notes", demo_files.FIRST_BOOK_CORRECTED),
+        "calls": demo_source("calls", demo_files.FIRST_BOOK_SECOND_CALLS),
     }
     project.add_pass(Pass(0, None, None, kind="later"), second)
-
-
-def _file(kind: str, name: str) -> SourceFile:
-    return SourceFile(kind, name, demo_files.demo_file(name))

@@ -89,8 +89,7 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
     for corner in case.graded.values() if not case.coarse else ():
         note, bend = corner.note, corner.bend
         shows = corner.sure >= SURELY_PAIRED and bend.turn_deg >= SPARE_TURNS_DEG and bend.radius_m <= SPARE_RADIUS_M
-        slippery = note.index in case.slides_deg or case.was_slippery(bend)
-        if not shows or note.index in taken or slippery or _next_is_tight(case, bend):
+        if not shows or note.index in taken or case.lacked_grip(note.index, bend) or _next_is_tight(case, bend):
             continue
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))

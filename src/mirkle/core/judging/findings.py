@@ -229,8 +229,11 @@ class JudgingContext:
         if tie.bend is None:
             return crew
         beyond = max(0.0, self.lineup.grades.spread_of(tie.bend) ** 2 - self._usual_spread**2)
-        slid = tie.note in self.slides_deg or self.was_slippery(tie.bend)
-        return float(np.hypot(crew, np.sqrt(beyond))) * (self.parameters.slid_widens if slid else 1.0)
+        return float(np.hypot(crew, np.sqrt(beyond))) * (self.parameters.slid_widens if self.lacked_grip(tie.note, tie.bend) else 1.0)
+
+    def lacked_grip(self, note: int, bend: Bend) -> bool:
+        """Whether the car slid in a note's bend, or the road was reported to be slippery there."""
+        return note in self.slides_deg or self.was_slippery(bend)
 
     def was_slippery(self, bend: Bend) -> bool:
         """Whether those ahead reported for this pass that the road is slippery at a bend."""

@@ -77,7 +77,7 @@ class BlankBook:
         school, found = GradingScheme(top=self.scale.top), {}
         for line in text.split("\n"):
             head, _, remark = line.partition("//")
-            bend = next((i for i, like in enumerate(self.like) if remark.strip().startswith(f"{like},")), None)
+            bend = self._bend_in(remark)
             grade = _GRADE.search(head)
             if bend is not None and BLANK not in head.split() and grade is not None and int(grade[1]) <= school.top:
                 found[bend] = school.position(grade[0])
@@ -101,10 +101,14 @@ class BlankBook:
         lines = text.split("\n")
         for number, line in enumerate(lines):
             head, _, remark = line.partition("//")
-            for like, grade in zip(self.like, grades, strict=True):
-                if BLANK in head.split() and remark.strip().startswith(f"{like},"):
-                    lines[number] = f"{head}//{_ABOUT.sub(f'~{grade}', remark, count=1)}"
+            bend = self._bend_in(remark)
+            if bend is not None and BLANK in head.split():
+                lines[number] = f"{head}//{_ABOUT.sub(f'~{grades[bend]}', remark, count=1)}"
         return "\n".join(lines)
+
+    def _bend_in(self, remark: str) -> int | None:
+        """The bend that a line's remark is about, by its number."""
+        return next((i for i, like in enumerate(self.like) if remark.strip().startswith(f"{like},")), None)
 
     def _grades(self, weights: Floats) -> list[int]:
         """About what each bend would be called on a scale."""

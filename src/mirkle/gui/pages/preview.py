@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -125,10 +126,15 @@ class PreviewDialog(QDialog):
             return card(self.stage, paper, order=self.order.currentData())
         return book(self.stage, paper, BookStyle(self.ink.currentData(), self.marks.currentData(), self._proven))
 
+    @cached_property
+    def _all_proven(self) -> frozenset[int]:
+        """The proven notes of this stage, from every kept review: read once, since nothing changes them while this is open."""
+        return proven_notes(self.stage) if isinstance(self.stage, ReviewedPass) else frozenset()
+
     @property
     def _proven(self) -> frozenset[int]:
         """The notes that are marked as proven."""
-        return proven_notes(self.stage) if self.proven.isChecked() and isinstance(self.stage, ReviewedPass) else frozenset()
+        return self._all_proven if self.proven.isChecked() else frozenset()
 
     def refresh(self) -> None:
         """Shows the sheets."""

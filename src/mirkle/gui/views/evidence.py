@@ -236,7 +236,6 @@ class Evidence(QWidget):
         """Shows everything that is known of the findings, or only the answer, from now on."""
         self.in_full = not self.in_full
         keep_setting(IN_FULL, self.in_full)
-        self._keep_draft()
         self.show_chosen()
 
     def _doubt_of_place(self) -> list[str]:
