@@ -425,8 +425,9 @@ class WatchView(CommandWidget):
     def _moved(self, seconds: float) -> None:
         self.at.setText(clock(seconds))
         if self._until_s is not None and seconds >= self._until_s and self.playback is not None:
-            self._until_s = None
-            self.playback.stop()
+            # A busy machine says late where it is: the picture that stays is the one at the end of the moment.
+            until_s, self._until_s = self._until_s, None
+            self.playback.show_at(until_s)
 
     def step_picture(self, by: int) -> None:
         player = self._player()
