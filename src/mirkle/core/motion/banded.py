@@ -24,7 +24,8 @@ class Equations:
     """Equations of one kind: ``coefficients @ unknowns[first + offsets] = right``, standard deviation ``sigma``.
 
     ``first`` (m,), ``offsets`` (k,), ``coefficients`` (m, k), ``right`` and ``sigma`` (m,). ``weight`` (m,)
-    multiplies the inverse variance; it is 1 unless a robust loop lowers it.
+    multiplies the inverse variance; it is 1 unless a robust loop lowers it. ``stride`` is how far apart the equations' first unknowns are
+    where that is even, and 0 elsewhere.
     """
 
     first: Indices
@@ -34,9 +35,13 @@ class Equations:
     sigma: Floats
     robust: bool
     weight: Floats = field(init=False)
+    stride: int = field(init=False)
 
     def __post_init__(self) -> None:
         self.weight = np.ones(len(self.first))
+        apart = np.diff(self.first)
+        even = len(apart) > 0 and apart[0] > 0 and bool((apart == apart[0]).all())
+        self.stride = int(apart[0]) if even else 0
 
     def residual(self, unknowns: Floats) -> Floats:
         """Right side less left side in standard deviations, (m,)."""
@@ -102,13 +107,16 @@ class BandedProblem:
         samples : (count, draws)
         """
         best = np.zeros(self.count)
+        robust = [e for e in self.equations if e.robust]
+        plain = self._summed([e for e in self.equations if not e.robust])
         for turn in range(robust_rounds + 1):
             if turn:
-                for e in self.equations:
-                    if e.robust:
-                        e.weight = student_weights(e.residual(best))
-            factor = self._factor()
-            best = self._back(factor, self._right([e.right for e in self.equations]))
+                for e in robust:
+                    e.weight = student_weights(e.residual(best))
+            # Only what is robust changes from round to round.
+            band, right = (p + r for p, r in zip(plain, self._summed(robust), strict=True))
+            factor = _factor(band)
+            best = _back(factor, right)
         if not draws:
             return best, np.empty((self.count, 0))
         from scipy.linalg import lapack
@@ -118,34 +126,41 @@ class BandedProblem:
         away, _ = lapack.dtbtrs(factor, noise, uplo="L", trans="T")
         return best, best[:, None] + away
 
-    def _factor(self) -> Floats:
-        from scipy.linalg import cholesky_banded
-
+    def _summed(self, equations: list[Equations]) -> tuple[Floats, Floats]:
+        """The lower bands of the normal matrix of some equations, (width + 1, count), and their right side, (count,)."""
         width = max(max(e.offsets) - min(e.offsets) for e in self.equations)
-        band = np.zeros((width + 1, self.count))
-        for e in self.equations:
+        band, right = np.zeros((width + 1, self.count)), np.zeros(self.count)
+        for e in equations:
             inverse_variance = e.weight / e.sigma**2
+            weighted = inverse_variance[:, None] * e.coefficients
             for a, row in enumerate(e.offsets):
+                self._add_at(right, e, row, weighted[:, a] * e.right)
                 for b, column in enumerate(e.offsets):
                     if row >= column:
-                        value = inverse_variance * e.coefficients[:, a] * e.coefficients[:, b]
-                        band[row - column] += np.bincount(e.first + column, weights=value, minlength=self.count)
-        band[0] += 1e-12 * band[0].max()
-        return np.asarray(cholesky_banded(band, lower=True, overwrite_ab=True, check_finite=False))
+                        self._add_at(band[row - column], e, column, weighted[:, a] * e.coefficients[:, b])
+        return band, right
 
-    def _right(self, rights: list[Floats]) -> Floats:
-        out = np.zeros(self.count)
-        for e, right in zip(self.equations, rights, strict=True):
-            value = e.weight / e.sigma**2 * right
-            for k, offset in enumerate(e.offsets):
-                out += np.bincount(e.first + offset, weights=value * e.coefficients[:, k], minlength=self.count)
-        return out
+    def _add_at(self, total: Floats, equations: Equations, offset: int, value: Floats) -> None:
+        """Adds a value for each equation at its unknown; several may meet in one."""
+        first = equations.first
+        if equations.stride:
+            total[first[0] + offset : first[-1] + offset + 1 : equations.stride] += value
+        else:
+            total += np.bincount(first + offset, weights=value, minlength=self.count)
 
-    @staticmethod
-    def _back(factor: Floats, right: Floats) -> Floats:
-        from scipy.linalg import cho_solve_banded
 
-        return np.asarray(cho_solve_banded((factor, True), right, check_finite=False))
+def _factor(band: Floats) -> Floats:
+    """The Cholesky factor of a normal matrix, in its bands."""
+    from scipy.linalg import cholesky_banded
+
+    band[0] += 1e-12 * band[0].max()
+    return np.asarray(cholesky_banded(band, lower=True, overwrite_ab=True, check_finite=False))
+
+
+def _back(factor: Floats, right: Floats) -> Floats:
+    from scipy.linalg import cho_solve_banded
+
+    return np.asarray(cho_solve_banded((factor, True), right, overwrite_b=True, check_finite=False))
 
 
 def between(time_s: Floats, grid_s: Floats) -> tuple[Indices, Floats]:

@@ -214,11 +214,13 @@ def _fit(force: Floats, known: Floats, scale: float | None = None) -> tuple[Floa
     rest: Floats = np.zeros(len(known))
     turn = scale or 1.0
     for _ in range(AXES_ROUNDS):
-        root = np.sqrt(weight)[:, None]
-        axes = np.asarray(np.linalg.lstsq(root * known, root * force, rcond=None)[0], dtype=float)
+        # Three unknowns a column, of like size: the normal equations are good enough, and much quicker than a factor of all rows.
+        weighted = weight[:, None] * known
+        axes = np.asarray(np.linalg.lstsq(weighted.T @ known, weighted.T @ force, rcond=None)[0], dtype=float)
         up = axes[2] / max(float(np.linalg.norm(axes[2])), NOTHING)
         left = force - known @ axes
-        rest = np.asarray(np.linalg.norm(left - np.outer(left @ up, up), axis=1), dtype=float)
+        left -= np.outer(left @ up, up)
+        rest = np.sqrt(np.einsum("ij,ij->i", left, left))
         turn = scale or max(HUBER * float(np.median(rest)), NOTHING)
         weight = np.minimum(1.0, turn / np.maximum(rest, NOTHING))
     cost = np.where(rest < turn, 0.5 * rest**2, turn * (rest - 0.5 * turn))
