@@ -19,6 +19,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
 PLAIN = {-1, 0, 1, 2, 0.5, 100}
+# A class of more lines than this has two topics.
+LARGE_CLASS = 300
 DECISIONS = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.IfExp, ast.Assert, ast.match_case)
 
 
@@ -33,6 +35,7 @@ class Figures:
     numbers: int = 0
     branches: list[tuple[int, str]] = field(default_factory=list)
     parameters: list[tuple[int, str]] = field(default_factory=list)
+    large_classes: int = 0
 
 
 def branches_of(function: ast.AST) -> int:
@@ -66,6 +69,8 @@ def figures_of(files: list[Path], root: Path) -> Figures:
         out.unformatted += text.count("# fmt: skip")
         out.comments += sum(t.type == tokenize.COMMENT for t in tokenize.generate_tokens(io.StringIO(text).readline))
         for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.ClassDef):
+                out.large_classes += (node.end_lineno or 0) - node.lineno + 1 > LARGE_CLASS
             if isinstance(node, ast.FunctionDef):
                 where = f"{file.relative_to(root)}:{node.lineno} {node.name}"
                 out.branches.append((branches_of(node), where))
@@ -88,7 +93,7 @@ def main() -> int:
     rows = [("all", sorted(root.rglob("*.py"))), *((p.name, sorted(p.rglob("*.py"))) for p in parts)]
     print(
         f"{'':10}{'lines':>8}{'functions':>11}{'over 10':>9}{'over 15':>9}{'over 6 given':>14}"
-        f"{'unnamed':>9}{'comments/100':>14}{'over 140':>10}{'fmt: skip':>11}"
+        f"{'unnamed':>9}{'comments/100':>14}{'over 140':>10}{'fmt: skip':>11}{'classes over 300':>18}"
     )
     for name, files in rows:
         f = figures_of(files, root)
@@ -96,7 +101,7 @@ def main() -> int:
         print(
             f"{name:10}{f.lines:8}{len(f.branches):11}{over[0] / max(len(f.branches), 1):9.1%}{over[1]:9}"
             f"{sum(p > 6 for p, _ in f.parameters):14}{f.numbers:9}{100 * f.comments / max(f.lines, 1):14.1f}"
-            f"{f.long_lines:10}{f.unformatted:11}"
+            f"{f.long_lines:10}{f.unformatted:11}{f.large_classes:18}"
         )
     core = figures_of(sorted((root / "core").rglob("*.py")), root)
     for count, where in sorted(core.branches, reverse=True)[: chosen.worst]:

@@ -21,8 +21,9 @@ from mirkle.core.notebook.decisions import Entry, FindingAnswer, NoteChange, Not
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.review import Review
 from mirkle.files.atomic_write import clear_parts, part_of
+from mirkle.files.project.held_file import glance
 from mirkle.files.project.packing import pack, unpack
-from mirkle.files.project.project import VERSION, Project, SourceFile, UnusableProject, glance
+from mirkle.files.project.project import VERSION, Project, SourceFile, UnusableProject
 from mirkle.files.project.review_cache import pack_review, unpack_review
 
 MATERIAL = [SourceFile("notes", "n.txt", b"L4 80\nR3 60\n"), SourceFile("run", "r.csv", bytes(range(256)) * 50)]

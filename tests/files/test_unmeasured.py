@@ -7,7 +7,7 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.export.content import Content
-from mirkle.files.export.report import report_html
+from mirkle.files.export.report_html import report_html
 from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of
 from mirkle.files.project.project import SourceFile

@@ -98,7 +98,7 @@ def no_dialogs(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
 
 def test_every_command_of_a_page_can_be_done_there(open_window: Window, no_dialogs: list[str]) -> None:
-    open_window.workspace.begin_rally("Isle Rally")
+    open_window.workspace.rallies.begin("Isle Rally")
     assert open_window.workspace.rally is not None
     open_window.workspace.rally.set_itinerary([Item("stage", "Tarn Moor", datetime(2026, 12, 4, 9))])
     window, left = open_window, {"Compare": {"One frame forward", "One frame back"}, "Line up": set()}

@@ -570,7 +570,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     assert list(open_window.commands) == [c.name for c in offered]
     assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in offered))
     for command in offered:
-        action = open_window.commands[command.name]
+        action = open_window.menu.actions_by_name[command.name]
         needs_video = command.need is A_VIDEO or command.place == "By eye"
         needs_rally = command.need is A_RALLY or (command.place == "Rally" and command.need is None)
         lacks = needs_video or needs_rally or command.name in ("Undo", "Redo")
@@ -580,18 +580,18 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     # A key of a place is pressed there, wherever the menu is opened.
     open_window.go_to("Book")
     at = stage.listed.index(stage.finding)
-    open_window.commands["Next finding"].trigger()
+    open_window.menu.actions_by_name["Next finding"].trigger()
     assert open_window.stack.currentWidget() is open_window.pages.compare
     assert stage.listed.index(stage.finding) == at + 1
     decided = stage.finding.id
-    open_window.commands["Talk about it later"].trigger()
+    open_window.menu.actions_by_name["Talk about it later"].trigger()
     assert stage.book.decisions[decided].answer == "talk"
-    assert not open_window.commands["Redo"].isEnabled()
-    open_window.commands["Undo"].trigger()
+    assert not open_window.menu.actions_by_name["Redo"].isEnabled()
+    open_window.menu.actions_by_name["Undo"].trigger()
     assert decided not in stage.book.decisions
     assert open_window.status.said.startswith("Undone: page ")
-    assert open_window.commands["Undo"].toolTip() == "There is nothing to undo."
-    open_window.commands["Redo"].trigger()
+    assert open_window.menu.actions_by_name["Undo"].toolTip() == "There is nothing to undo."
+    open_window.menu.actions_by_name["Redo"].trigger()
     assert decided in stage.book.decisions
     assert open_window.status.said.startswith("Done again: page ")
 

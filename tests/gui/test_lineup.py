@@ -99,17 +99,17 @@ def test_a_dot_of_the_scale_opens_its_note(open_window: Window, qtbot: QtBot) ->
 def test_start_and_finish_are_set_right_by_hand(open_window: Window, qtbot: QtBot) -> None:
     open_window.go_to("Gather")
     gather = open_window.gather
-    found = gather.finish_field.text()
-    gather.finish_field.setText("noon")
-    qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
+    found = gather.limits.finish_field.text()
+    gather.limits.finish_field.setText("noon")
+    qtbot.keyClick(gather.limits.finish_field, Qt.Key.Key_Return)
     assert "is not a time" in gather.fault.text()
-    gather.finish_field.setText("10:30")
+    gather.limits.finish_field.setText("10:30")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
+        qtbot.keyClick(gather.limits.finish_field, Qt.Key.Key_Return)
     qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
     assert open_window.stage.review.finish_s == pytest.approx(630.0, abs=0.1)
-    gather.finish_field.setText("")
+    gather.limits.finish_field.setText("")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
+        qtbot.keyClick(gather.limits.finish_field, Qt.Key.Key_Return)
     open_window.go_to("Gather")
-    assert gather.finish_field.text() == found
+    assert gather.limits.finish_field.text() == found

@@ -250,8 +250,8 @@ def test_what_kind_of_pass_it_was_is_kept_and_undone(open_window: Window, qtbot:
     gather, stage = open_window.gather, open_window.stage
     assert stage is not None
     open_window.go_to("Gather")
-    gather.day_field.setText("14 May, wet")
-    qtbot.keyClick(gather.day_field, Qt.Key.Key_Return)
+    gather.about_pass.day_field.setText("14 May, wet")
+    qtbot.keyClick(gather.about_pass.day_field, Qt.Key.Key_Return)
     assert stage.project.passes()[0].day == "14 May, wet"
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
         stage.undo()
@@ -262,8 +262,8 @@ def test_what_kind_of_pass_it_was_is_kept_and_undone(open_window: Window, qtbot:
 def test_what_the_car_was_like_is_kept_and_said_where_passes_are_compared(open_window: Window, qtbot: QtBot) -> None:
     gather = open_window.gather
     open_window.go_to("Gather")
-    gather.car_fields["tyres"].setText("soft")
-    qtbot.keyClick(gather.car_fields["tyres"], Qt.Key.Key_Return)
+    gather.about_pass.car_fields["tyres"].setText("soft")
+    qtbot.keyClick(gather.about_pass.car_fields["tyres"], Qt.Key.Key_Return)
     stage = open_window.stage
     assert stage is not None
     first, second = stage.project.passes()[:2]

@@ -185,7 +185,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
         window.go_to(place)
         qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=20_000)
         found += left_over(shown(window), own)
-    window.workspace.begin_rally("L4")
+    window.workspace.rallies.begin("L4")
     rally = window.workspace.rally
     assert rally is not None
     own |= {"Mon", "Jan"}  # the names of days and months come with Qt, in every language

@@ -143,7 +143,7 @@ def test_an_itinerary_is_read_back_as_it_is_typed(page: RallyPage, tmp_path: Pat
 
 @pytest.mark.usefixtures("rally_home")
 def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: Window, qtbot: QtBot) -> None:
-    window.workspace.open_demo_rally()
+    window.workspace.rallies.open_demo()
     qtbot.waitUntil(lambda: isinstance(window.stack.currentWidget(), RallyPage), timeout=30_000)
     window.pages.rally.open_stage()
     qtbot.waitUntil(lambda: window.stage is not None, timeout=30_000)
@@ -156,7 +156,7 @@ def test_the_demo_rally_stands_on_its_page_and_its_stages_open_from_it(window: W
 
 def test_a_stage_is_begun_with_a_title_only_and_its_book_follows(window: Window, rally_home: Path, qtbot: QtBot) -> None:
     """From the itinerary: what is typed is the book of that stage, by its name."""
-    window.workspace.open_rally(rally_home / "isle.mirkle-rally")
+    window.workspace.rallies.open(rally_home / "isle.mirkle-rally")
     rally = window.workspace.rally
     assert rally is not None
     rally.set_itinerary(with_what_stood(read_itinerary("2040-01-02\n09:00 SS1 Kirk Fell 3 km", date(2040, 1, 1)), []))

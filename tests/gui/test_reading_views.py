@@ -118,7 +118,7 @@ def test_words_are_held_against_the_notes_before_there_is_a_recording(window: Wi
 
 def test_a_crew_overrules_what_was_found(open_window: Window, qtbot: QtBot) -> None:
     open_window.go_to("Gather")
-    box = open_window.gather.habit_boxes["sense"]
+    box = open_window.gather.habits.boxes["sense"]
     assert box.itemText(0) == "found: 1 is tight"
 
     def overrule() -> None:

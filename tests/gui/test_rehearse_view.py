@@ -155,12 +155,12 @@ def call_all(view: RehearseView, qtbot: QtBot) -> None:
 def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: RehearseView, qtbot: QtBot, open_window: Window) -> None:
     stage = open_window.stage
     assert isinstance(stage, ReviewedPass)
-    assert "2 changes are not rehearsed" in rehearse.warning.text()
+    assert "2 changes are not rehearsed" in rehearse.results.warning.text()
     call_all(rehearse, qtbot)
-    assert rehearse.heading.text() == "12 in time"
-    assert "2 changes" in rehearse.warning.text(), "once is not enough"
+    assert rehearse.results.heading.text() == "12 in time"
+    assert "2 changes" in rehearse.results.warning.text(), "once is not enough"
     call_all(rehearse, qtbot)
-    assert rehearse.warning.text() == "With both of you, 2 are left."
+    assert rehearse.results.warning.text() == "With both of you, 2 are left."
     assert [run.count("in-time") for run in history(stage)] == [12, 12]
     open_window.go_to("Book")
     assert open_window.pages.book is not None
@@ -170,7 +170,7 @@ def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: Rehearse
     stage.book.mark(None, 60, "R1 40", by=BOTH)
     assert "1 change is not rehearsed" in open_window.pages.book.warning.text()
     open_window.go_to("Rehearse")
-    assert "1 change is not rehearsed" in rehearse.warning.text()
+    assert "1 change is not rehearsed" in rehearse.results.warning.text()
 
 
 def test_the_worst_places_are_done_again_by_one_key(rehearse: RehearseView, qtbot: QtBot) -> None:
@@ -185,7 +185,7 @@ def test_the_worst_places_are_done_again_by_one_key(rehearse: RehearseView, qtbo
         r.call()
     go_to(rehearse, float(corner[39]) + 2.0)
     assert not r.running
-    first = rehearse.list.item(0).text()
+    first = rehearse.results.list.item(0).text()
     assert first.startswith("1  again:")
     assert r.lines[34].text in first
     qtbot.keyClick(rehearse, Qt.Key.Key_1)

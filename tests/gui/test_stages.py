@@ -63,7 +63,7 @@ def test_a_second_stage_is_begun_by_the_menu(open_window: Window, qtbot: QtBot, 
     window, first = open_window, open_window.stage
     assert first is not None
     first.book.road.add("hazard", 900.0, 900.0, "stones")
-    window.commands["New stage"].trigger()
+    window.menu.actions_by_name["New stage"].trigger()
     begun(window)
     with qtbot.waitSignal(window.opened, timeout=60_000):
         window.workspace.opening.take_files(files(tmp_path))

@@ -68,17 +68,17 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
 
 def test_the_moment_of_the_note_is_shown_before_anything_is_played(watch: WatchView, qtbot: QtBot) -> None:
     """The picture of the call, paused; another note's when that is chosen, and nothing plays by itself."""
-    qtbot.waitUntil(lambda: watch.picture is not None and not watch.picture.image.isNull(), timeout=20_000)
-    assert watch.picture is not None
-    assert watch.playback is not None
-    first = watch.picture.image.copy()
-    assert watch.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
+    qtbot.waitUntil(lambda: watch.video.picture is not None and not watch.video.picture.image.isNull(), timeout=20_000)
+    assert watch.video.picture is not None
+    assert watch.video.playback is not None
+    first = watch.video.picture.image.copy()
+    assert watch.video.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
     watch.stage.choose_note(watch.stage.note + 6)
-    qtbot.waitUntil(lambda: watch.picture.image != first, timeout=20_000)
-    assert watch.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
-    assert not watch.playback.playing
+    qtbot.waitUntil(lambda: watch.video.picture.image != first, timeout=20_000)
+    assert watch.video.playback.shown_s == pytest.approx(watch.moments[watch.stage.note].from_s)
+    assert not watch.video.playback.playing
     qtbot.keyClick(watch, Qt.Key.Key_K)
-    assert not watch.playback.playing, "what was never played does not begin by itself"
+    assert not watch.video.playback.playing, "what was never played does not begin by itself"
 
 
 def test_what_was_begun_is_there_again_after_looking_elsewhere(watch: WatchView, qtbot: QtBot) -> None:
@@ -134,7 +134,7 @@ def test_it_plays_from_before_the_call_to_behind_the_next(watch: WatchView, qtbo
     moment = watch.moments[6]
     assert moment is not None
     press(qtbot, watch, Qt.Key.Key_Space)
-    player = watch.playback
+    player = watch.video.playback
     assert player is not None
     assert player.shown_s == pytest.approx(moment.from_s - BEFORE_S)
     qtbot.waitUntil(lambda: player.playing, timeout=15_000)
@@ -142,7 +142,7 @@ def test_it_plays_from_before_the_call_to_behind_the_next(watch: WatchView, qtbo
     player.play_from(moment.until_s - 0.5)
     qtbot.waitUntil(lambda: not player.playing, timeout=15_000)
     assert player.seconds == pytest.approx(moment.until_s)
-    qtbot.waitUntil(lambda: watch.picture is not None and not watch.picture.image.isNull(), timeout=15_000)
+    qtbot.waitUntil(lambda: watch.video.picture is not None and not watch.video.picture.image.isNull(), timeout=15_000)
     watch.stage.choose_note(20)
     press(qtbot, watch, Qt.Key.Key_Space, Qt.Key.Key_Down)
     next_note = watch.moments[21]
@@ -158,7 +158,7 @@ def test_without_call_times_one_run_through_makes_them(window: Window, qtbot: Qt
     view = opened(window, qtbot, tmp_path / "bare.mirkle")
     assert "no call known" in view.when.text()
     press(qtbot, view, Qt.Key.Key_Space)
-    player = view.playback
+    player = view.video.playback
     assert player is not None
     qtbot.waitUntil(lambda: player.playing and player.seconds > 0.5, timeout=15_000)
     press(qtbot, view, Qt.Key.Key_C)
@@ -191,7 +191,7 @@ def test_the_rest_of_the_house_goes_with_it(watch: WatchView, qtbot: QtBot, wind
     assert watch.page.theme is themes.NIGHT
     window.change_theme()
     # What needs a recording can't be used.
-    usable = {c.name for c in COMMANDS if c.in_menu and window.commands[c.name].isEnabled()}
+    usable = {c.name for c in COMMANDS if c.in_menu and window.menu.actions_by_name[c.name].isEnabled()}
     assert "Keep the note" not in usable
     assert "As called" in usable
 
@@ -248,5 +248,5 @@ def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(wi
     assert isinstance(view, WatchView)
     assert "no longer there" in view.said.text()
     press(qtbot, view, Qt.Key.Key_Space, Qt.Key.Key_K)
-    assert view.playback is None
+    assert view.video.playback is None
     assert view.stage.book.seen(0).seen == "as-called"

@@ -121,10 +121,10 @@ def test_two_words_settled_in_a_row_are_both_settled(open_window: Window, qtbot:
     window = open_window
     window.go_to("Gather")
     held = Held(window)
-    box = window.gather.habit_boxes["order"]
+    box = window.gather.habits.boxes["order"]
     box.setCurrentIndex(box.findData("direction-first"))
     box.activated.emit(box.currentIndex())
-    box = window.gather.habit_boxes["sense"]
+    box = window.gather.habits.boxes["sense"]
     box.setCurrentIndex(box.findData("ascending"))
     box.activated.emit(box.currentIndex())
     held.let_go(qtbot)

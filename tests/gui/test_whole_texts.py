@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.notes.writing import written_out
 from mirkle.core.review import Review
+from mirkle.files.export.report import report_of
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.gui import printing
@@ -23,6 +24,7 @@ from mirkle.gui.theme import PAPER
 from mirkle.gui.views.notes_page import HAND_PX, LINE_PX, PageView
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.ties import TiesView
+from mirkle.session.export import content_of
 from mirkle.session.reviewed_pass import ReviewedPass
 from tests.conftest import MORNING
 
@@ -97,7 +99,7 @@ def test_the_road_paints_long_notes_and_stays_quick(wordy: ReviewedPass, qtbot: 
     wordy.choose(wordy.findings[0])
     assert not road.grab().isNull()
     # Labels went down from the top of each side, none above where the one before it ended.
-    assert all(reached > 0 for reached in road.free_below.values())
+    assert all(reached > 0 for reached in road.labels.free_below.values())
 
 
 def sizes_of(path: Path) -> list[tuple[str, float]]:
@@ -170,6 +172,22 @@ def test_nothing_is_printed_where_the_thumb_holds_the_book(wordy: ReviewedPass, 
             assert inked(tmp_path / "right.pdf", from_share=1.0 - (THUMB_PX + 34.0) / 559.0, to_share=1.0) == 0
             assert inked(tmp_path / "left.pdf", from_share=1.0 - (THUMB_PX + 34.0) / 559.0, to_share=1.0) > 0
     assert all(note.called_text.split()[0] in written["left"] for note in wordy.review.notes)
+
+
+@pytest.mark.usefixtures("qapp")
+@pytest.mark.parametrize("paper", ["A5", "A6"])
+def test_all_findings_are_printed_whole(wordy: ReviewedPass, paper: str, tmp_path: Path) -> None:
+    """Every title, note, reason, proposal and answer of the report, on sheets of either size, none across the end of a sheet."""
+    printing.findings(wordy, PaperFormat(paper)).write(tmp_path / "findings.pdf")
+    pdf = PdfReader(tmp_path / "findings.pdf")
+    # The words may go on on the next sheet: its head and foot stand apart.
+    pages = [re.sub(r"\W+", "", page.extract_text()) for page in pdf.pages]
+    entries = report_of(content_of(wordy)).of("finding")
+    assert len(entries) == len(wordy.findings) > 0
+    for entry in entries:
+        parts = [f"{entry.title}: {entry.note}", *entry.reasons, *([entry.proposal] if entry.proposal else []), entry.decided]
+        for part in parts:
+            assert any(re.sub(r"\W+", "", part) in page for page in pages), part
 
 
 def inked(path: Path, *, from_share: float, to_share: float) -> int:

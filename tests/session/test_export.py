@@ -23,13 +23,14 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.errors import MirkleError
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.files.export.content import Content
-from mirkle.files.export.report import report_html
-from mirkle.files.export.table import COLUMNS, csv_of, rows_of
+from mirkle.files.export.report import report_of
+from mirkle.files.export.report_html import report_html
+from mirkle.files.export.table import COLUMNS, csv_of
 from mirkle.files.recordings.readers import read_run
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.decision_book import BOTH
 from mirkle.session.editions import differences, editions
-from mirkle.session.export import write_export
+from mirkle.session.export import content_of, write_export
 from mirkle.session.reviewed_pass import ReviewedPass
 
 EVIL = '=HYPERLINK("http://x.invalid";"L4") <script>alert(1)</script> & <img src=x onerror=y>'
@@ -47,11 +48,6 @@ def decided(stage: ReviewedPass) -> ReviewedPass:
     return stage
 
 
-def content_of(stage: ReviewedPass, name: str = "Slatehook") -> Content:
-    book = stage.book
-    return Content(name, stage.review, book.decisions, book.road.additions, book.all_seen, book.edition.changes)
-
-
 @pytest.mark.parametrize("text", ["=1", " =1", "＝1", "＋1", "－1", "＠x", "\t=1"])
 def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: ReviewedPass) -> None:
     stage.book.road.add("hazard", 900.0, 900.0, text)
@@ -61,7 +57,7 @@ def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: Reviewe
 
 def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage: ReviewedPass, tmp_path: Path) -> None:
     """Read back by openpyxl and by calamine, a reader of both formats."""
-    wanted = [[value for _, value in row.cells()] for row in rows_of(content_of(decided(stage)))]
+    wanted = [[getattr(entry, name) for name in COLUMNS] for entry in report_of(content_of(decided(stage))).entries]
     for ending in ("xlsx", "ods"):
         write_export(stage, tmp_path / f"f.{ending}")
         heads, *rows = CalamineWorkbook.from_path(tmp_path / f"f.{ending}").get_sheet_by_name("findings").to_python()
@@ -136,7 +132,7 @@ def test_no_cell_of_the_table_begins_a_formula(stage: ReviewedPass, tmp_path: Pa
 
 def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(stage: ReviewedPass) -> None:
     decided(stage)
-    page = report_html(content_of(stage, EVIL))
+    page = report_html(replace(content_of(stage), name=EVIL))
     tree = html.fromstring(page)
     assert tree.xpath("//h1/text()") == [EVIL]
     assert not tree.xpath("//script|//img|//iframe|//link|//object|//*[@src]|//*[@href]")
@@ -147,6 +143,20 @@ def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(s
     assert len(tree.xpath("//section")) == len(stage.findings)
     assert len(tree.xpath("//svg")) == len(stage.findings) + 1
     assert EVIL in words
+
+
+def test_page_and_table_say_of_each_finding_what_the_report_says(stage: ReviewedPass) -> None:
+    report = report_of(content_of(decided(stage)))
+    rows = list(csv.DictReader(io.StringIO(csv_of(content_of(stage)).decode("utf-8-sig"))))
+    sections = [section.text_content() for section in html.fromstring(report_html(content_of(stage))).xpath("//section")]
+    assert len(report.of("finding")) == len(sections) == len(stage.findings)
+    for entry, row, section in zip(report.of("finding"), rows, sections, strict=False):
+        assert (row["note"], row["why"], row["proposal"]) == (entry.note, entry.why, entry.proposal or "")
+        assert all(part in section for part in (entry.title, entry.place, entry.why or "", *(entry.proposal or "").split("\n")))
+        assert entry.decided in section
+    first, second, third = report.of("finding")[:3]
+    assert (first.decided, second.answered, third.decided) == ("marked, both, @SUM(A1)", "marked", "to talk about, driver")
+    assert [entry.title for entry in report.of("added")] == ["hazard", "next pass only"]
 
 
 def test_way_points_lie_on_the_driven_line_and_read_elsewhere(stage: ReviewedPass, tmp_path: Path) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QModelIndex, QSize, Qt
 from PyQt6.QtGui import QFontMetrics, QWheelEvent
 from PyQt6.QtWidgets import (
+    QButtonGroup,
     QComboBox,
     QDialog,
     QDoubleSpinBox,
@@ -17,6 +18,7 @@ from PyQt6.QtWidgets import (
     QPushButton,
     QSlider,
     QSpinBox,
+    QStackedWidget,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -130,6 +132,29 @@ class DecimalBox(QDoubleSpinBox):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         event.ignore()
+
+
+class OneAtATime(QWidget):
+    """Pages of which one is in front, each with its heading as a button; a single page needs none."""
+
+    def __init__(self, pages: list[tuple[str, QWidget]], in_front: int = 0) -> None:
+        super().__init__()
+        column, heads, stack = QVBoxLayout(self), QWidget(), QStackedWidget()
+        column.setContentsMargins(0, 0, 0, 0)
+        row, group = QHBoxLayout(heads), QButtonGroup(heads)
+        row.setContentsMargins(0, 0, 0, 0)
+        for number, (words, page) in enumerate(pages):
+            stack.addWidget(page)
+            head = button(words)
+            head.setCheckable(True)
+            head.setChecked(number == in_front)
+            head.clicked.connect(lambda _=False, n=number: stack.setCurrentIndex(n))
+            group.addButton(head)
+            row.addWidget(head, 1)
+        stack.setCurrentIndex(in_front)
+        heads.setVisible(len(pages) > 1)
+        column.addWidget(heads)
+        column.addWidget(stack, 1)
 
 
 def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import zip_longest
 
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
@@ -17,8 +18,10 @@ from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notebook.edition import Change
 from mirkle.core.notebook.observed import seen_words
 from mirkle.core.notes.model import Note
+from mirkle.files.export.report import Entry, Report, report_of
 from mirkle.gui.sheets import AT_NIGHT, NEW_PX, NOTE_PX, SMALL_PX, WORDS_PX, LaidOut, PaperFormat, Printed, Sheet
-from mirkle.gui.translation import tr, tr_counted, tr_message, tr_why
+from mirkle.gui.translation import spoken, text_of, tr, tr_counted, tr_message, tr_why
+from mirkle.session.export import content_of
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.rehearsal import Practice, left_words
@@ -57,6 +60,13 @@ def book(stage: OpenPass, paper: PaperFormat = ON_A5, style: BookStyle = PLAIN) 
     return Printed(title, _foot(stage), larger, lambda sheet: _draw_book(stage, sheet, style))
 
 
+def findings(stage: ReviewedPass, paper: PaperFormat = ON_A5) -> Printed:
+    """The report of the pass: every finding with why, what is proposed and what was decided."""
+    title = tr("{0}: findings", stage.project.name)
+    report = report_of(content_of(stage, text_of, spoken()))
+    return Printed(title, _foot(stage), paper, lambda sheet: _draw_findings(stage, sheet, report))
+
+
 def _foot(stage: OpenPass) -> str:
     """What every sheet says of itself: event, stage, car, pass, day and edition."""
     here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
@@ -66,6 +76,53 @@ def _foot(stage: OpenPass) -> str:
         parts += [tr("pass {0}", here.name), here.made.day]
         parts.append(tr("edition {0}", here.edition) if here.edition is not None else "")
     return " · ".join(p for p in parts if p)
+
+
+def _draw_findings(stage: ReviewedPass, sheet: Sheet, report: Report) -> None:
+    sheet.text(tr("{0}: findings", stage.project.name), 20, bold=True)
+    sheet.text(report.summary, WORDS_PX)
+    for doubt in report.doubts:
+        sheet.text(doubt, WORDS_PX, bold=True)
+    sheet.y += 4
+    for entry in report.of("finding"):
+        _draw_finding(sheet, entry)
+    for heading, entries in ((tr("Added by hand"), report.of("added")), (tr("Seen on the video"), report.of("seen"))):
+        if entries:
+            sheet.y += 6
+            sheet.text(heading, 15, bold=True, behind=40.0)
+        for entry in entries:
+            words = " ".join(part for part in (entry.note, entry.met, entry.why) if part)
+            _draw_entry(sheet, entry.place, words + (f" → {_one_line(entry.written)}" if entry.written else ""))
+    if report.debrief:
+        sheet.y += 6
+        sheet.text(tr("Said behind the finish"), 15, bold=True, behind=40.0)
+    for words in report.debrief:
+        sheet.text(words, WORDS_PX)
+    sheet.cautions()
+
+
+def _draw_finding(sheet: Sheet, entry: Entry) -> None:
+    """What it is, the note, why, and what becomes of it; where it is and how grave at the left of the first three."""
+    lines = [f"{entry.title}: {_one_line(entry.note or '')}", *entry.reasons]
+    if entry.proposal is not None:
+        lines.append(tr("Proposed: {0}", _one_line(entry.proposal) or tr("strike it out")))
+    if entry.decision:
+        lines.append(tr("Decided: {0}", entry.decided))
+    at_left = [
+        tr("p {0}  line {1}", entry.page or 0, entry.line or 0),
+        tr("{0:.2f} km", (entry.from_m or 0.0) / 1000),
+        entry.severity or "",
+    ]
+    # A sentence at a time: together they may be longer than a page.
+    for left, words in zip_longest(at_left, lines, fillvalue=""):
+        _draw_entry(sheet, left, words, rule=False)
+    sheet.rule()
+
+
+def _draw_entry(sheet: Sheet, at_left: str, words: str, *, rule: bool = True) -> None:
+    wide = sheet.width - 104.0
+    left, beside = sheet.laid_out(at_left, WORDS_PX, 96.0), sheet.laid_out(words, WORDS_PX, wide)
+    sheet.columns([(left, 0.0, 96.0, "faint"), (beside, 104.0, wide, "ink")], rule=rule)
 
 
 def _draw_card(stage: OpenPass, sheet: Sheet, order: str) -> None:

@@ -154,7 +154,7 @@ def _by_eye(window: Window, grab: Grab) -> None:
     view.write()
     view.stage.choose_note(10)
     view.play_or_stop()
-    while view.picture is None or view.picture.image.isNull():
+    while view.video.picture is None or view.video.picture.image.isNull():
         _wait(20)
     _wait(600)
     view.play_or_stop()
@@ -167,7 +167,7 @@ def _rally(window: Window, grab: Grab) -> None:
     from mirkle.gui.pages.rally import RallyPage
 
     window.workspace.opening.new_stage()
-    window.workspace.open_rally(demo_rally(RALLY_DAY))
+    window.workspace.rallies.open(demo_rally(RALLY_DAY))
     assert window.workspace.rally is not None
     page = RallyPage(window.workspace.rally, window.theme, lambda: RALLY_DAY + timedelta(minutes=4))
     window.stack.addWidget(page)

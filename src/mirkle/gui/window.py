@@ -7,14 +7,15 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
-from PyQt6.QtWidgets import QApplication, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtWidgets import QApplication, QStackedWidget, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, gettext_noop
 from mirkle.gui import theme as themes
 from mirkle.gui import window_place
-from mirkle.gui.commands import COMMANDS, PAGES, Command
+from mirkle.gui.command_menu import CommandMenu
+from mirkle.gui.commands import PAGES, Command
 from mirkle.gui.controls import label
 from mirkle.gui.dialogs import show
 from mirkle.gui.dialogs.cautions_and_keys import Cautions
@@ -26,8 +27,10 @@ from mirkle.gui.translation import spoken, text_of, tr, tr_fault, tr_message
 from mirkle.gui.views.drop_overlay import DropWindow
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
+from mirkle.gui.wiring import join
 from mirkle.gui.worker import run_in_background
-from mirkle.session import recent_stages, settings
+from mirkle.session import settings
+from mirkle.session.left_place import leave, resume
 from mirkle.session.open_files import ImportResult
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.playback_clock import recording_s, sound_s
@@ -59,16 +62,15 @@ class Window(DropWindow):
         self._questions = DialogQuestions(self, self.theme)
         self.workspace: Workspace = Workspace(run_in_background, self._questions)
         self.gather: Gather = Gather()
-        self.stack, self.menu = QStackedWidget(), QMenu(self)
+        self.stack, self.menu = QStackedWidget(), CommandMenu(self)
         self.stack.addWidget(self.gather)
         self.pages = Pages(self, self.stack)
-        self.commands: dict[str, QAction] = {}
         self.header, self.status, self.misfit = Header(self.menu), StatusLine(), label()
         self._shown: OpenPass | None = None
         self._lay_out()
-        self._listen()
-        self._actions()
-        self._show_header()
+        join(self)
+        self.menu.fill(self.use)
+        self.show_header()
         self.gather.setFocus()
 
     def _lay_out(self) -> None:
@@ -86,43 +88,6 @@ class Window(DropWindow):
         column.addWidget(self.status)
         self.setCentralWidget(desk)
 
-    def _listen(self) -> None:
-        """Joins what is pressed to the workspace, and what the workspace says to what is shown."""
-        gather, header, workspace, opening = self.gather, self.header, self.workspace, self.workspace.opening
-        self.files_dropped.connect(opening.take_files)
-        gather.files_given.connect(opening.take_files)
-        gather.demo_wanted.connect(opening.open_demo)
-        gather.typing_wanted.connect(self.type_notes)
-        gather.blanks_wanted.connect(self._begin_book)
-        gather.settled.connect(workspace.add_crew)
-        gather.limits_wanted.connect(workspace.set_limits)
-        gather.about_pass_typed.connect(lambda told: workspace.on_stage(lambda s: s.tell_of_pass(**told)))
-        gather.stage_wanted.connect(opening.open_project)
-        gather.shelf.new_wanted.connect(opening.new_stage)
-        gather.new_stage_wanted.connect(opening.take_files_as_new)
-        gather.hear_wanted.connect(lambda sound_s: self.pages.compare.hear(sound_s) if self.pages.compare is not None else None)
-        gather.compare_wanted.connect(lambda: self.go_to("Compare"))
-        gather.change_wanted.connect(self._change_note)
-        header.place_wanted.connect(self.go_to)
-        header.pass_wanted.connect(workspace.change_pass)
-        header.danger_wanted.connect(self.go_to_danger)
-        header.lost_wanted.connect(lambda: show.show_lost_decisions(self))
-        header.conflicts_wanted.connect(lambda: show.show_conflicts(self))
-        self.status.stopped.connect(workspace.work.cancel)
-        workspace.shown.connect(self._show)
-        workspace.cleared.connect(self._clear)
-        workspace.gathered.connect(self._show_gathered)
-        workspace.rally_opened.connect(lambda: self.pages.leave("Rally"))
-        workspace.rally_shown.connect(lambda: self.go_to("Rally"))
-        workspace.failed.connect(self._show_fault)
-        workspace.notice.connect(self._tell)
-        workspace.changed.connect(self._show_header)
-        workspace.followed.connect(self._show_followed)
-        workspace.work.began.connect(self._begin_work)
-        workspace.work.progressed.connect(self._show_progress)
-        workspace.work.ended.connect(self._end_work)
-        workspace.work.queued.connect(self._show_queued)
-
     @property
     def stage(self) -> OpenPass | None:
         """The pass that is open."""
@@ -134,24 +99,6 @@ class Window(DropWindow):
         return self.workspace.reviewed
 
     # Commands
-
-    def _actions(self) -> None:
-        """The commands: those of the window by their keys, and all of them in the menu."""
-        menus: dict[str, QMenu] = {}
-        for command in (c for c in COMMANDS if c.in_menu):
-            if command.group not in menus:
-                menus[command.group] = self.menu.addMenu(tr(command.group))  # type: ignore[assignment]
-                menus[command.group].setToolTipsVisible(True)
-            action = QAction(tr(command.name), self)
-            if command.place == "window" and command.keys:
-                action.setShortcuts([QKeySequence(key) for key in command.keys])
-                self.addAction(action)
-            elif command.keys:
-                # The key is the page's: it is shown here, and pressed there.
-                action.setText(f"{tr(command.name)}\t{command.shown_keys}")
-            action.triggered.connect(lambda _=False, c=command: self.use(c))
-            menus[command.group].addAction(action)
-            self.commands[command.name] = action
 
     def use(self, command: Command) -> None:
         """Does a command where it can be done, on its page; else says why not."""
@@ -194,7 +141,7 @@ class Window(DropWindow):
             self.status.tell(tr_fault(fault))
 
     def preview(self, what: str) -> None:
-        """Shows the ``card`` or the ``book`` as it will be printed."""
+        """Shows the ``card``, the ``book`` or the ``findings`` as they will be printed."""
         if self.pages.book is not None:
             self.pages.book.preview(what)
 
@@ -209,7 +156,7 @@ class Window(DropWindow):
         self.workspace.opening.begin_titled(title)
         self.type_notes()
 
-    def _begin_book(self) -> None:
+    def begin_book(self) -> None:
         self.workspace.opening.begin_book(spoken(), self._fill_in)
 
     def _fill_in(self, blanks: BlankBook) -> None:
@@ -268,7 +215,7 @@ class Window(DropWindow):
             Cautions(self).exec()
             settings.keep_setting("cautions_read", value=True)
 
-    def _change_note(self, note: int) -> None:
+    def change_note(self, note: int) -> None:
         """Goes to a note to change it."""
         if self.stage is None:
             return
@@ -279,14 +226,14 @@ class Window(DropWindow):
 
     # What the workspace says
 
-    def _show(self, stage: OpenPass, place: str) -> None:
+    def show_pass(self, stage: OpenPass, place: str) -> None:
         """Puts a pass on the screen, on the page that is wanted, where one was, or that fits."""
         where = self.header.place or ""
         if stage is not self._shown:
             self.pages.leave()
             self._shown = stage
             self.header.show_passes(stage)
-            self._show_header()
+            self.show_header()
             self._show_misfit(stage)
             if isinstance(stage, ReviewedPass):
                 assert self.pages.compare is not None
@@ -294,29 +241,15 @@ class Window(DropWindow):
             elif isinstance(stage, VideoPass):
                 self.status.place.setText("")
                 self.gather.show_filmed(stage)
-            self.go_to(self._resumed(stage) or _usual_page(stage))
+            self.go_to(_first_page(stage))
         if place:
             self.go_to(where if place == HERE else place)
         self.opened.emit()
 
-    def _resumed(self, stage: OpenPass) -> str:
-        """The page on which a stage was left, with what was chosen there; empty where something has to be asked first, or it is new."""
-        left = recent_stages.left_at(stage.project.path)
-        if left is None or _usual_page(stage) not in ("Compare", "By eye"):
-            return ""
-        finding = next((f for f in stage.findings if f.id == left.finding), None)
-        if isinstance(stage, ReviewedPass) and finding is not None:
-            stage.choose(finding)
-        elif left.note < len(stage.notes):
-            stage.choose_note(left.note)
-        return left.page if left.page in PAGES else ""
-
     def _keep_place(self) -> None:
         """Keeps where the open stage is left."""
         if self.stage is not None and self.header.place:
-            finding = self.reviewed.finding if self.reviewed is not None else None
-            page = "By eye" if self.stack.currentWidget() is self.pages.watch else self.header.place
-            recent_stages.leave_at(self.stage.project.path, recent_stages.LeftAt(page, self.stage.note, finding.id if finding else ""))
+            leave(self.stage, "By eye" if self.stack.currentWidget() is self.pages.watch else self.header.place)
 
     def _show_misfit(self, stage: OpenPass) -> None:
         """Says above everything what is wrong with a pass as a whole."""
@@ -327,7 +260,7 @@ class Window(DropWindow):
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
 
-    def _clear(self) -> None:
+    def show_nothing(self) -> None:
         """Shows that nothing is open."""
         self.pages.leave()
         self._shown = None
@@ -339,7 +272,7 @@ class Window(DropWindow):
         self.gather.show_empty([])
         self.go_to("Gather")
 
-    def _show_gathered(self, result: ImportResult, missing: MirkleError | None) -> None:
+    def show_gathered(self, result: ImportResult, missing: MirkleError | None) -> None:
         """Shows the files that wait for the rest of a stage."""
         self.pages.leave(*WITH_A_BOOK)
         rows = [(s.material.name, tr_message(s.sentence)) for s in self.workspace.opening.waiting]
@@ -352,28 +285,24 @@ class Window(DropWindow):
         self.gather.show_empty(rows, result.against, can_begin=can_begin)
         self.go_to("Gather")
 
-    def _show_followed(self, steps: list[PassPair], season: Mapping[str, int]) -> None:
+    def show_followed(self, steps: list[PassPair], season: Mapping[str, int]) -> None:
         if self.pages.followed is not None:
             self.pages.followed.show_steps(steps, season)
 
-    def _show_fault(self, fault: MirkleError | None) -> None:
+    def show_fault(self, fault: MirkleError | None) -> None:
         """Says in Gather what went wrong; nothing where the crew stopped it."""
         self.gather.tr_fault(tr_fault(fault) if fault is not None else "")
         self.go_to("Gather")
 
-    def _tell(self, words: Message) -> None:
+    def tell(self, words: Message) -> None:
         self.gather.tr_fault(tr_message(words))
         self.status.tell(tr_message(words))
 
-    def _show_header(self) -> None:
+    def show_header(self) -> None:
         stage, workspace = self.stage, self.workspace
         self.header.show_stage(stage, workspace.opening.book_alone)
-        for command in (c for c in COMMANDS if c.in_menu):
-            hindrance = command.hindrance(self)
-            self.commands[command.name].setEnabled(not hindrance)
-            self.commands[command.name].setToolTip(tr(hindrance or command.name))
-            if command.name in self.header.place_buttons:
-                self.header.place_buttons[command.name].setToolTip(tr(hindrance) or f"{tr(command.name)} ({command.shown_keys})")
+        for name, hindrance in self.menu.refresh().items():
+            self.header.say_hindrance(name, hindrance)
         if stage is not None and not self.status.busy:
             decided, of = len(stage.book.decisions), len(stage.findings)
             measured = tr("{0} of {1} findings decided", decided, of)
@@ -381,18 +310,18 @@ class Window(DropWindow):
 
     # Long work
 
-    def _begin_work(self) -> None:
+    def begin_work(self) -> None:
         self.gather.tr_fault("")
 
-    def _show_progress(self, doing: Message, share: float) -> None:
+    def show_progress(self, doing: Message, share: float) -> None:
         self.status.show_progress(tr_message(doing), share)
 
-    def _show_queued(self, names: Sequence[Message | str]) -> None:
+    def show_queued(self, names: Sequence[Message | str]) -> None:
         self.status.tell_next(tr("next: {0}", ", ".join(map(text_of, names))))
 
-    def _end_work(self) -> None:
+    def end_work(self) -> None:
         self.status.end()
-        self._show_header()
+        self.show_header()
         if not self.isActiveWindow():
             # The desktop marks the window: what took long is done.
             QApplication.alert(self)
@@ -411,6 +340,13 @@ class Window(DropWindow):
         self._keep_place()
         self.workspace.close()
         super().closeEvent(event)
+
+
+def _first_page(stage: OpenPass) -> str:
+    """The page on which a stage was left, unless something has to be asked first or it is new."""
+    usual = _usual_page(stage)
+    left = resume(stage) if usual in ("Compare", "By eye") else ""
+    return left if left in PAGES else usual
 
 
 def _usual_page(stage: OpenPass) -> str:

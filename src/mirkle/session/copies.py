@@ -6,8 +6,9 @@ from contextlib import closing
 from pathlib import Path
 
 from mirkle.core.messages import Message, counted, in_a_row, message
+from mirkle.files.project.held_file import glance
 from mirkle.files.project.merge import Merged
-from mirkle.files.project.project import SUFFIX, Project, UnusableProject, glance
+from mirkle.files.project.project import SUFFIX, Project, UnusableProject
 from mirkle.session.paths import data_folder
 
 

@@ -30,13 +30,17 @@ def write_export(stage: OpenPass, path: Path, tell: Tell = str, language: str = 
     if path.suffix.lower() == ".txt":
         write_whole(path, stage.book.edition.text.encode())
     elif isinstance(stage, ReviewedPass):
-        book = stage.book
-        content = Content(
-            stage.project.name, stage.review, book.decisions, book.road.additions, book.all_seen, book.edition.changes, tell, language
-        )
-        write_whole(path, exported(content, path, stage.inputs.files))
+        write_whole(path, exported(content_of(stage, tell, language), path, stage.inputs.files))
     elif isinstance(stage, VideoPass) and path.suffix.lower() == ".vtt":
         calls = [(n, CallTime(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n)) for n, s in enumerate(stage.spoken)]
         write_whole(path, calls_vtt(calls))
     else:
         raise MirkleError("this pass has no recording", mend="take the new notes or the card")
+
+
+def content_of(stage: ReviewedPass, tell: Tell = str, language: str = "en") -> Content:
+    """What is exported of a pass by now; ``tell`` says it in a language."""
+    book = stage.book
+    return Content(
+        stage.project.name, stage.review, book.decisions, book.road.additions, book.all_seen, book.edition.changes, tell, language
+    )

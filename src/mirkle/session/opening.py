@@ -113,8 +113,8 @@ class Opening:
             return unpack(path) if path.suffix == ".zip" else take_folder(path.parent, path)
 
         def show(came: CameBack) -> None:
-            self.workspace.open_rally(came.rally)
-            self.workspace.rally_shown.emit()
+            self.workspace.rallies.open(came.rally)
+            self.workspace.rallies.shown.emit()
             self.workspace.tell_after(came.words)
 
         def begin() -> None:

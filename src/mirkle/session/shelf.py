@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project.project import SUFFIX, Project, glance
+from mirkle.files.project.held_file import glance
+from mirkle.files.project.project import SUFFIX, Project
 from mirkle.session import recent_stages
 from mirkle.session.kept_reviews import kept_review
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass

@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
-from datetime import datetime
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
@@ -23,13 +22,12 @@ from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.session import recent_stages, season
 from mirkle.session.crew_gathering import gather
 from mirkle.session.crew_records import chosen_crew, forget_scale
-from mirkle.session.demo import demo_rally
 from mirkle.session.open_files import ImportResult, open_pass, opened
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.opening import Opening, Questions
 from mirkle.session.playback_clock import has_video
-from mirkle.session.rally import Rally, known_rallies, neighbour
-from mirkle.session.rally_copies import pack
+from mirkle.session.rallies import Rallies
+from mirkle.session.rally import Rally
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.signal import Signal
 from mirkle.session.stage_summary import keep_summary
@@ -43,8 +41,7 @@ class Workspace:
     """Opens and changes stages. ``shown`` carries the pass that is open now and the page to show it on (``""``: the page that fits);
     ``cleared`` says that nothing is open; ``gathered`` carries the :class:`ImportResult` of files that wait and what is still missing;
     ``failed`` a fault, and ``notice`` a sentence; ``changed`` says that other commands can be done now; ``followed`` carries the pairs
-    of passes that were compared, with their counts; ``rally_opened`` says that another rally is open, ``rally_shown`` that its page is
-    wanted.
+    of passes that were compared, with their counts.
     """
 
     def __init__(self, run: Runner, questions: Questions) -> None:
@@ -53,16 +50,19 @@ class Workspace:
         self.work = Work(run)
         self.work.refused.connect(self._refused)
         self.stage: OpenPass | None = None
-        self.rally_opened, self.rally_shown = Signal(), Signal()
-        self.rally: Rally | None = None
         self.has_video = False
-        self.opening = Opening(self, questions)
+        self.opening, self.rallies = Opening(self, questions), Rallies(self)
         self._followed_at: tuple[object, ...] = ()
 
     @property
     def reviewed(self) -> ReviewedPass | None:
         """The open pass, where a recording was reviewed."""
         return self.stage if isinstance(self.stage, ReviewedPass) else None
+
+    @property
+    def rally(self) -> Rally | None:
+        """The rally that is open."""
+        return self.rallies.rally
 
     @property
     def with_book(self) -> OpenPass | None:
@@ -74,37 +74,7 @@ class Workspace:
         """Whether there is a book, with or without a recording."""
         return self.with_book is not None
 
-    # The rally
-
-    def known_rallies(self) -> list[tuple[Path, str]]:
-        """The rallies in the folder of stages with their names, the latest first."""
-        return known_rallies()
-
-    def open_last_rally(self) -> bool:
-        """Opens the rally that was open last; whether there is one."""
-        known = self.known_rallies()
-        if known:
-            self.open_rally(known[0][0])
-        return self.rally is not None
-
-    def open_rally(self, path: Path) -> None:
-        """Opens a rally."""
-        self._open_rally(lambda: Rally.open(path))
-
-    def begin_rally(self, name: str) -> None:
-        """Begins a rally of a name."""
-        self._open_rally(lambda: Rally.create(name))
-
-    def open_demo_rally(self) -> None:
-        """Opens the demo rally, made on the first call."""
-
-        def show(path: Path) -> None:
-            self.open_rally(path)
-            self.rally_shown.emit()
-
-        self.work.when_free(
-            message("Show the demo rally"), lambda: self.work.start(lambda progress: demo_rally(datetime.now(), progress), show)
-        )
+    # Opening
 
     def open_first_book(self) -> None:
         """Opens the demo of a first book, made on the first call."""
@@ -112,33 +82,6 @@ class Workspace:
 
         name = message("Show the demo of a first book")
         self.work.when_free(name, lambda: self.work.start(first_book_demo, self.opening.open_project))
-
-    def _open_rally(self, make: Callable[[], Rally]) -> None:
-        try:
-            self.rally = make()
-        except MirkleError as fault:
-            self.failed.emit(fault)
-            return
-        self.rally_opened.emit()
-        self.changed.emit()
-
-    def neighbour(self, by: int) -> Path | None:
-        """The next stage of the rally that has a file, or the one before; ``None`` where there is none."""
-        if self.rally is None:
-            return None
-        return neighbour(self.rally, self.stage.project.path if self.stage is not None else None, by)
-
-    def write_rally(self, path: Path) -> None:
-        """Writes the rally with all its stages as one file, for another computer."""
-        rally, stage = self.rally, self.stage
-        if rally is None:
-            return
-        if stage is not None:
-            keep_summary(stage)
-        name = message("The rally as one file")
-        self.work.when_free(
-            name, lambda: self.work.start(lambda _: pack(rally, path), lambda _: self.tell_after(message("Written: {0}", str(path))))
-        )
 
     def change_pass(self, wanted: int, then: Callable[[OpenPass], object] | None = None) -> None:
         """Opens another pass of the stage; the file stays open and locked."""

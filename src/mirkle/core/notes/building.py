@@ -69,6 +69,44 @@ class _Draft:
     def closed(self) -> bool:
         return self.link is not None or self.distance_m is not None
 
+    @property
+    def last_kind(self) -> str:
+        """The kind of what was taken last, small words aside."""
+        return next((i.kind for i in reversed(self.items) if i.kind not in ("filler", "remark", "blank")), "")
+
+    def add_remark(self, item: Item) -> None:
+        self.items.append(item)
+        self.remarks.append(item.text)
+
+    def change_last(self, *, to: str | None = None, length: str | None = None) -> bool:
+        """Says of the change that was called last what it leads to or how long it is; whether there is one."""
+        if not self.changes:
+            return False
+        last = self.changes[-1]
+        last = last._replace(to=last.to if to is None else to, length=last.length if length is None else length)
+        self.changes = (*self.changes[:-1], last)
+        return True
+
+    def doubt_last(self, kind: str) -> bool:
+        """Puts a maybe to the feature, the line or the thing that was called last; whether there is one."""
+        if kind == "feature" and self.features:
+            self.features = (*self.features[:-1], self.features[-1]._replace(maybe=True))
+        elif kind == "line" and self.line_on_road:
+            self.line_on_road = (*self.line_on_road[:-1], self.line_on_road[-1]._replace(maybe=True))
+        elif kind == "object" and self.objects:
+            self.objects = (*self.objects[:-1], self.objects[-1]._replace(maybe=True))
+        else:
+            return False
+        return True
+
+    def add_side(self, key: str) -> None:
+        """On which side the thing lies that was called last; by itself it is one."""
+        if self.objects:
+            last = self.objects[-1]
+            self.objects = (*self.objects[:-1], last._replace(sides=(*last.sides, key)))
+        else:
+            self.objects += (CalledThing(key, "side"),)
+
 
 @dataclass(frozen=True)
 class Habits:
@@ -107,14 +145,9 @@ class Builder:
             self.drafts.append(self.current)
             self.pages.append(self.page)
             for remark in self.ahead:
-                self.remark(self.current, remark)
+                self.current.add_remark(remark)
             self.ahead = []
         return self.current
-
-    @staticmethod
-    def remark(draft: _Draft, item: Item) -> None:
-        draft.items.append(item)
-        draft.remarks.append(item.text)
 
     def _behind(self) -> Iterator[Item]:
         """What follows on the line, without small words and marks."""
@@ -235,25 +268,22 @@ class Builder:
         self._close_where_it_opens(item)
         last = self._last_kind()
         draft = self._note(item)
-        if draft.changes and last in ("change", "change to", "change grade"):
-            # "Opens six long": the opening is long, not the corner.
-            draft.changes = (*draft.changes[:-1], draft.changes[-1]._replace(length=item.key))
+        # "Opens six long": the opening is long, not the corner.
+        if last in ("change", "change to", "change grade") and draft.change_last(length=item.key):
             return
         draft.length, draft.continues_for, draft.continues = item.key, "", item.key == "continues"
 
     def _last_kind(self) -> str:
-        """The kind of what was last taken to the note in hand, small words aside."""
-        kept = self.current.items if self.current is not None else []
-        return next((i.kind for i in reversed(kept) if i.kind not in ("filler", "remark", "blank")), "")
+        return self.current.last_kind if self.current is not None else ""
 
     def _take_change(self, item: Item) -> None:
         self._note(item).changes += (CalledChange(item.key),)
 
+    _take_change_to = _take_change
+
     def _take_change_grade(self, item: Item) -> None:
         draft = self._note(item)
-        if draft.changes:
-            draft.changes = (*draft.changes[:-1], draft.changes[-1]._replace(to=item.key))
-        else:
+        if not draft.change_last(to=item.key):
             draft.unread.append(item.text)
 
     def _take_caution(self, item: Item) -> None:
@@ -320,13 +350,7 @@ class Builder:
         draft = self.draft(item)
         last = next((i.kind for i in reversed(draft.items) if i.kind not in ("side", "filler")), "")
         draft.items.append(item)
-        if last == "feature" and draft.features:
-            draft.features = (*draft.features[:-1], draft.features[-1]._replace(maybe=True))
-        elif last == "line" and draft.line_on_road:
-            draft.line_on_road = (*draft.line_on_road[:-1], draft.line_on_road[-1]._replace(maybe=True))
-        elif last == "object" and draft.objects:
-            draft.objects = (*draft.objects[:-1], draft.objects[-1]._replace(maybe=True))
-        else:
+        if not draft.doubt_last(last):
             self.maybe = True
 
     def _take_line(self, item: Item) -> None:
@@ -334,25 +358,17 @@ class Builder:
         self._note(item).line_on_road += (CalledThing(name, "line", maybe=maybe),)
 
     def _take_object(self, item: Item) -> None:
-        draft = self._note(item)
-        draft.objects += (CalledThing(item.key, "object", self.over),)
+        self._note(item).objects += (CalledThing(item.key, "object", self.over),)
         self.over = ""
 
     def _take_side(self, item: Item) -> None:
-        draft = self._note(item)
-        if draft.objects:
-            last = draft.objects[-1]
-            draft.objects = (*draft.objects[:-1], last._replace(sides=(*last.sides, item.key)))
-        else:
-            draft.objects += (CalledThing(item.key, "side"),)
+        self._note(item).add_side(item.key)
 
     def _take_surface(self, item: Item) -> None:
-        if self._runs_along(item):
-            assert self.current is not None
-            self.current.items.append(item)
-            self.current.objects += (CalledThing(item.key, "surface"),)
-            return
-        self._note(item).objects += (CalledThing(item.key, "surface"),)
+        along = self._runs_along(item)
+        draft = self.draft(item) if along else self._note(item)
+        draft.items += [item] * along
+        draft.objects += (CalledThing(item.key, "surface"),)
 
     def _take_state(self, item: Item) -> None:
         self._note(item).objects += (CalledThing(item.key, "state"),)
@@ -365,9 +381,6 @@ class Builder:
             # "100 to finish": the distance leads to the line, which is a note of its own.
             self.close()
         self._note(item).marks += (item.key,)
-
-    def _take_change_to(self, item: Item) -> None:
-        self._take_change(item)
 
     def _take_filler(self, item: Item) -> None:
         if self.current is not None:
@@ -408,11 +421,10 @@ class Builder:
         if on_line is None and (goes_on or not self.drafts):
             self.ahead.append(item)
         else:
-            self.remark(on_line or self.drafts[-1], item)
+            (on_line or self.drafts[-1]).add_remark(item)
 
     def _take_unread(self, item: Item) -> None:
-        draft = self._note(item)
-        draft.unread.append(item.text)
+        self._note(item).unread.append(item.text)
 
 
 def _with_maybe(key: str) -> tuple[str, bool]:

@@ -9,15 +9,14 @@ makes is to be believed is :mod:`mirkle.core.notes.repairs`' affair.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
-
-import numpy as np
 
 from mirkle.core.messages import Message, message
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import HALF_SIGNS, Language, Match, Term
+from mirkle.core.notes.sounding_alike import AT_ONCE, SoundsAlike
 
 LARGEST_GRADE = 10
 # A figure of more digits is no number that anybody calls.
@@ -31,7 +30,7 @@ UNREAD_FIGURE = 0.4
 NOBODY_CALLS = 2.0
 # And one this odd is no usual one.
 ODD = 0.5
-HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
+HEARD, FIRST_UNLIKE, PER_UNLIKE = 1.1, 0.9, 3.2
 SIX_TO_THREE = 0.9
 # "Tight three" behind a corner: a change, where nothing else speaks for half a grade.
 TIGHT_THREE = 0.5
@@ -45,9 +44,6 @@ CUT_OFF = 2.2
 # and often where there is none: it tips what is even otherwise.
 APART, TOUCHES, PARTED = 0, 1, 2
 TORN = 0.5
-LONGEST_REPAIR = 3
-# How many words are held against the language at a time: enough to be quick, few enough to stay small.
-AT_ONCE = 512
 # A feature is counted up to this: "over two crests".
 COUNTED = (2, 3, 4)
 # Marks that part words and say nothing; any other mark of a written text that no term has is asked about.
@@ -127,7 +123,10 @@ class Reader:
     usual: frozenset[int] = frozenset()
     leave: frozenset[str] = frozenset()
     _known: dict[tuple[str, ...], list[Choice]] = field(default_factory=dict)
-    _alike: dict[str, list[tuple[Term, int, float]]] = field(default_factory=dict)
+    sounds: SoundsAlike = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.sounds = SoundsAlike(self.language, self.leave)
 
     def best(self, words: Sequence[str], joints: Sequence[int]) -> list[Choice]:
         """The cheapest way to read all words; ``joints`` says how each follows the one before: ``APART``, ``TOUCHES`` or ``PARTED``."""
@@ -153,7 +152,7 @@ class Reader:
         """
         fixed = fixed or {}
         if self.spoken and len(words) > AT_ONCE:
-            self._hear(joined for at in range(len(words)) for _, joined in self._spans(words, at, plainly=False))
+            self.sounds.hear(joined for at in range(len(words)) for _, joined in self.sounds.spans(words, at, plainly=False))
         table: list[dict[grammar.State, _Entry]] = [{} for _ in range(len(words) + 1)]
         table[0][start] = _Entry(0.0, -1, start, None, 0.0)
         for at in range(len(words)):
@@ -397,57 +396,12 @@ class Reader:
     def _sounding_alike(self, words: Sequence[str], at: int, plainly: bool) -> list[Choice]:
         """Terms that sound like the next one to three words, of which at least one is no word of the language."""
         out: list[Choice] = []
-        for taken, joined in self._spans(words, at, plainly):
-            for term, form_words, unlike in self.nearest(joined):
+        for taken, joined in self.sounds.spans(words, at, plainly):
+            for term, form_words, unlike in self.sounds.nearest(joined):
                 cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
                 why = message("sounds like “{0}”", term.said[0])
                 out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
         return out
-
-    def _spans(self, words: Sequence[str], at: int, plainly: bool) -> Iterator[tuple[int, str]]:
-        """The next one to three words, of which at least one is no word of the language, run together: (words taken, joined)."""
-        for taken in range(1, LONGEST_REPAIR + 1):
-            span = words[at : at + taken]
-            # No word was torn apart to make one that means something by itself.
-            if len(span) < taken or not all(map(self._may_be_repaired, span)):
-                return
-            if (taken == 1 and plainly) or all(map(self._is_word, span)):
-                continue
-            if taken > 1 and any(map(self._stands_alone, span)):
-                return
-            yield taken, "".join(span)
-
-    def _may_be_repaired(self, word: str) -> bool:
-        return word[0].isalpha() and word not in self.leave
-
-    def _is_word(self, word: str) -> bool:
-        return any(m.taken == 1 and m.way != "heard" for m in self.language.matches([word], 0))
-
-    def _stands_alone(self, word: str) -> bool:
-        """Whether a word means something by itself, so that no other word was torn apart to make it."""
-        return any(m.taken == 1 and m.term.kind not in ("half", "filler", "link", "over") for m in self.language.matches([word], 0))
-
-    def nearest(self, joined: str) -> list[tuple[Term, int, float]]:
-        """The terms that sound most like some words run together: (term, words of its form, unlikeness), nearest first."""
-        if joined not in self._alike:
-            self._hear([joined])
-        return self._alike[joined]
-
-    def _hear(self, heard: Iterable[str]) -> None:
-        """Finds the nearest terms of many words at once, which takes a fraction of the time that they take one by one."""
-        new = [joined for joined in dict.fromkeys(heard) if joined not in self._alike]
-        self._alike.update((joined, []) for joined in new)
-        # A word of two or three letters sounds like too many others.
-        new = [joined for joined in new if 4 <= len(joined) <= 24]
-        lexicon = self.language.lexicon
-        for first in range(0, len(new), AT_ONCE):
-            some = new[first : first + AT_ONCE]
-            for joined, unlike in zip(some, lexicon.unlike(some), strict=True):
-                self._alike[joined] = [
-                    (*self.language.vocabulary[lexicon.forms[at]], float(unlike[at]))
-                    for at in np.argsort(unlike, kind="stable")[:3]
-                    if unlike[at] <= MOST_UNLIKE
-                ]
 
 
 def _traced_back(table: Sequence[dict[grammar.State, _Entry]]) -> list[Step]:

@@ -187,7 +187,7 @@ def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
         if item.kind != "distance" or before.kind != "unread" or not item.text[0].isalpha():
             continue
         bare = item.text.split()[0] in reader.language.multiplied
-        sounds = [term.kind for term, _, _ in reader.nearest(before.text)]
+        sounds = [term.kind for term, _, _ in reader.sounds.nearest(before.text)]
         if bare or "number" in sounds[:1]:
             item.kind, item.key = "unread", item.text
 

@@ -12,7 +12,7 @@ from mirkle.core.notes.writing import written_out
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content
 from mirkle.files.export.map import geojson_of, gpx_of, kml_of
-from mirkle.files.export.report import report_html
+from mirkle.files.export.report_html import report_html
 from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of, ods_of, xlsx_of
 from mirkle.files.notes.text import language_of

@@ -34,6 +34,10 @@ class Content:
         """Whether the language writes 0,5."""
         return self.tell(message("{0:.1f}", 0.5)) == "0,5"
 
+    def reasons(self, finding: Finding) -> tuple[str, ...]:
+        """Everything that is said of a finding, a sentence each."""
+        return tuple(map(self.tell, (*finding.because, *finding.background)))
+
     def why(self, finding: Finding) -> str:
-        """Everything that is said of a finding."""
-        return " ".join(map(self.tell, (*finding.because, *finding.background)))
+        """The reasons, one behind the other."""
+        return " ".join(self.reasons(finding))

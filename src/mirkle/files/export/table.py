@@ -10,14 +10,11 @@ import csv
 import io
 import zipfile
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Message, gettext_noop, message
-from mirkle.core.notebook.decisions import Decision, NoteChange, Observation
-from mirkle.core.notebook.observed import seen_words
+from mirkle.core.messages import Message, gettext_noop
 from mirkle.files.export.content import Content
+from mirkle.files.export.report import Entry, report_of
 
 if TYPE_CHECKING:
     from lxml import etree
@@ -49,94 +46,9 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r", "＝", "＋", "－", "＠")
 _SHEET = "findings"
 
 
-@dataclass(frozen=True)
-class Row:
-    """A row, a value a column in the order of :data:`COLUMNS`; ``None`` where there is nothing to say."""
-
-    severity: Value = None
-    kind: Value = None
-    page: Value = None
-    line: Value = None
-    note: Value = None
-    from_m: Value = None
-    to_m: Value = None
-    called: Value = None
-    met: Value = None
-    confidence: Value = None
-    seconds: Value = None
-    why: Value = None
-    proposal: Value = None
-    decision: Value = None
-    by: Value = None
-    remark: Value = None
-    written: Value = None
-
-    def cells(self) -> Iterator[tuple[str, Value]]:
-        """The columns' names with their values."""
-        return ((name, getattr(self, name)) for name in COLUMNS)
-
-
-def rows_of(content: Content) -> list[Row]:
-    """A row a finding, then what was not measured, what was added by hand, and what was seen on the video."""
-    tell = content.tell
-    rows = [_finding(content, f) for f in content.review.findings]
-    rows += [
-        Row(kind=tell(message("unmeasured")), from_m=u.from_m, to_m=u.to_m, why=tell(u.sentence))
-        for u in content.review.measured.unmeasured
-    ]
-    rows += [
-        Row(kind=tell(Message(a.kind)), from_m=a.from_m, to_m=a.road.to_m if a.road else None, why=a.words, by=_by(content, a))
-        for a in content.additions
-    ]
-    return rows + [_seen(content, d) for d in content.seen]
-
-
-def _finding(content: Content, finding: Finding) -> Row:
-    tell, note, decision = content.tell, content.review.notes[finding.note], content.decisions.get(finding.id)
-    called, met = (part if type(part) is str else tell(part) if part is not None else None for part in (finding.called, finding.met))
-    row: dict[str, Value] = {
-        "severity": tell(Message(finding.severity)),
-        "kind": finding.kind,
-        "page": note.page,
-        "line": note.line,
-        "note": note.text,
-        "from_m": finding.from_m,
-        "to_m": finding.to_m,
-        "called": called,
-        "met": met,
-        "confidence": finding.confidence,
-        "seconds": finding.seconds,
-        "why": content.why(finding),
-        "proposal": finding.proposal.text if finding.proposal else None,
-    }
-    if decision is None:
-        return Row(**row)
-    return Row(
-        **row, decision=tell(Message(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision)
-    )
-
-
-def _written(decision: Decision) -> str:
-    return decision.text if isinstance(decision, NoteChange) else ""
-
-
-def _seen(content: Content, decision: NoteChange | Observation) -> Row:
-    tell, note = content.tell, content.review.notes[decision.first_note]
-    return Row(
-        kind=tell(message("seen on the video")),
-        page=note.page,
-        line=note.line,
-        note=note.text,
-        met=tell(message(seen_words(decision.seen))),
-        decision=tell(Message(decision.answer)),
-        by=_by(content, decision),
-        remark=decision.remark,
-        written=_written(decision),
-    )
-
-
-def _by(content: Content, decision: Decision) -> str | None:
-    return content.tell(Message(decision.by)) if decision.by else None
+def _cells(entry: Entry) -> Iterator[tuple[str, Value]]:
+    """The columns' names with an entry's values."""
+    return ((name, getattr(entry, name)) for name in COLUMNS)
 
 
 def csv_of(content: Content) -> bytes:
@@ -145,8 +57,8 @@ def csv_of(content: Content) -> bytes:
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\r\n", delimiter=";" if content.decimal_comma else ",")
     table.writerow([content.tell(Message(name)) for name in COLUMNS])
-    for row in rows_of(content):
-        table.writerow([_cell(content, name, value) for name, value in row.cells()])
+    for entry in report_of(content).entries:
+        table.writerow([_cell(content, name, value) for name, value in _cells(entry)])
     return out.getvalue().encode("utf-8-sig")
 
 
@@ -170,18 +82,18 @@ def xlsx_of(content: Content) -> bytes:
     figures = {
         digits: book.add_format({"num_format": f"0.{'0' * digits}" if digits else "0", "valign": "top"}) for digits in set(DIGITS.values())
     }
-    rows = rows_of(content)
+    entries = report_of(content).entries
     for at, name in enumerate(COLUMNS):
         sheet.write_string(0, at, content.tell(Message(name)), head)
         sheet.set_column(at, at, 60 if name == "why" else 10 if name in DIGITS else 18)
-    for number, row in enumerate(rows, start=1):
-        for at, (name, value) in enumerate(row.cells()):
+    for number, entry in enumerate(entries, start=1):
+        for at, (name, value) in enumerate(_cells(entry)):
             if isinstance(value, str):
                 sheet.write_string(number, at, value, plain)
             elif value is not None:
                 sheet.write_number(number, at, value, figures[DIGITS[name]])
     sheet.freeze_panes(1, 0)
-    sheet.autofilter(0, 0, len(rows), len(COLUMNS) - 1)
+    sheet.autofilter(0, 0, len(entries), len(COLUMNS) - 1)
     book.close()
     return out.getvalue()
 
@@ -202,7 +114,7 @@ def ods_of(content: Content) -> bytes:
     sheet = etree.SubElement(body, f"{{{_TABLE}}}table", {f"{{{_TABLE}}}name": _SHEET})
     etree.SubElement(sheet, f"{{{_TABLE}}}table-column", {f"{{{_TABLE}}}number-columns-repeated": str(len(COLUMNS))})
     heads: list[Value] = [content.tell(Message(name)) for name in COLUMNS]
-    for values in [heads, *([value for _, value in row.cells()] for row in rows_of(content))]:
+    for values in [heads, *([value for _, value in _cells(entry)] for entry in report_of(content).entries)]:
         line = etree.SubElement(sheet, f"{{{_TABLE}}}table-row")
         for value in values:
             _ods_cell(etree.SubElement(line, f"{{{_TABLE}}}table-cell"), value)

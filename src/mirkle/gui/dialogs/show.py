@@ -83,7 +83,7 @@ def show_conflicts(window: Window) -> None:
 
 def show_rally(window: Window) -> None:
     """The rally that is open, the last one, or a new one."""
-    if window.workspace.rally is None and not window.workspace.open_last_rally():
+    if window.workspace.rally is None and not window.workspace.rallies.open_last():
         choose_rally(window)
     if window.workspace.rally is not None:
         window.go_to("Rally")
@@ -93,13 +93,13 @@ def choose_rally(window: Window) -> None:
     """Another rally, or a new one."""
     from mirkle.gui.dialogs.choose import choose_or_name
 
-    rallies = {str(path): name for path, name in window.workspace.known_rallies()}
+    rallies = {str(path): name for path, name in window.workspace.rallies.known()}
     words = (tr("Your rallies"), tr("Or a new one, by its name")) if rallies else (tr("Begin a rally"), tr("Its name"))
     chosen, fresh = choose_or_name(window, *words, rallies)
     if chosen:
-        window.workspace.open_rally(Path(chosen))
+        window.workspace.rallies.open(Path(chosen))
     elif fresh:
-        window.workspace.begin_rally(fresh)
+        window.workspace.rallies.begin(fresh)
     if (chosen or fresh) and window.workspace.rally is not None:
         window.go_to("Rally")
     if fresh and not chosen:
@@ -147,7 +147,7 @@ def choose_stage(window: Window, name: str) -> None:
 
 def open_neighbour(window: Window, by: int) -> None:
     """Opens the next stage of the rally that has a file, or the one before."""
-    path = window.workspace.neighbour(by)
+    path = window.workspace.rallies.neighbour(by)
     if path is not None:
         window.workspace.opening.open_project(path)
     else:
@@ -160,7 +160,7 @@ def write_rally(window: Window) -> None:
     if rally is not None:
         name, _ = QFileDialog.getSaveFileName(window, tr("The rally as one file"), f"{rally.name}.zip", "(*.zip)")
         if name:
-            window.workspace.write_rally(Path(name))
+            window.workspace.rallies.write(Path(name))
 
 
 def show_season(window: Window) -> None:

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QShowEvent, QTextCursor
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.messages import gettext_noop
-from mirkle.core.notebook.decisions import NoteChange
-from mirkle.core.notebook.observed import SEEN, Seen, seen_words, to_write, with_grade
-from mirkle.core.notes.rewording import NoteWriter
+from mirkle.core.notebook.decisions import NoteChange, Observation
+from mirkle.core.notebook.observed import SEEN, Seen, seen_words
 from mirkle.gui.commands import key_of
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.keys import CommandWidget, FieldKeys
@@ -25,17 +23,14 @@ from mirkle.gui.translation import tr, tr_fault, tr_message
 from mirkle.gui.views.note_field import NoteField
 from mirkle.gui.views.notes_page import PageView
 from mirkle.gui.views.status_line import clock
+from mirkle.gui.views.watched_video import WatchedVideo
+from mirkle.session.answers_by_eye import as_it_stands, graded, proposed, takes_both, to_be_written
 from mirkle.session.decision_book import BOTH
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.video_pass import VideoPass
 from mirkle.session.video_watching import BEFORE_S, Moment, answered, moments_of, next_unanswered
 
-if TYPE_CHECKING:
-    from mirkle.gui.playback import Playback
-    from mirkle.gui.views.video import Picture
-
 NOTE_PX = 26
-SPEEDS = (1.0, 1.5, 2.0, 0.5)
 # Each answer with its command, and what stands on its button.
 ANSWERS: dict[Seen, tuple[str, str]] = {
     "as-called": ("As called", gettext_noop("as called")),
@@ -63,29 +58,27 @@ class WatchView(CommandWidget):
 
     def __init__(self, stage: OpenPass, theme: Theme, video: Path | None, fault: str = "") -> None:
         super().__init__()
-        self.stage, self._theme, self._video = stage, theme, video
+        self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(tr("By eye"))
-        self.playback: Playback | None = None
-        self.picture: Picture | None = None
+        self.video = WatchedVideo(video, theme)
+        self.video.fault.connect(lambda words: self.said.setText(words))
         # The note whose moment was shown last, so that what was played or stepped to stays.
         self._pictured: int | None = None
-        self._has_run = False
         self.pending: tuple[Seen, int] | None = None
         # What was begun and not written, by the note that it is for: going elsewhere loses none of it.
         self._drafts: dict[int, tuple[tuple[Seen, int], str]] = {}
         self._shown = -1
         self._one_said_yes: tuple[int, Seen, str] | None = None
-        self._speed = 0
-        self._until_s: float | None = None
         self.moments: list[Moment | None] = []
         self.page = PageView(stage, theme)
         self.page.picked.connect(self._picked)
         self.note = wrapped()
         self.note.setFont(font(NOTE_PX, family="hand"))
         self.when, self.hint, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
-        self.at, self.count = label(style="faint"), label(style="faint")
-        self.buttons = {seen: button(f"{tr(words)}  {key_of('By eye', name)}") for seen, (name, words) in ANSWERS.items()}
+        self.count = label(style="faint")
+        self.answers = _AnswerButtons()
+        self.answers.pressed.connect(self.answer)
         self.field = NoteField(tr("The new note"))
         FieldKeys("By eye field", self.field, self)
         self.field.textChanged.connect(self._read_back)
@@ -96,13 +89,8 @@ class WatchView(CommandWidget):
         self.who.setAccessibleName(tr("Who agreed"))
         for by, words in BY_WORDS.items():
             self.who.addItem(f"{tr(words)}  ▾", by)
-        self.play_button = button(tr("Play  Space"), tr("Play from before the call, or stop (Space)"), "small")
-        self.back_button = button("◂  ,", tr("One frame back (comma)"), "small")
-        self.on_button = button("▸  .", tr("One frame forward (full stop)"), "small")
-        self.speed_button = button(tr("× {0:g}  S", 1), tr("Playback speed (S)"), "small")
         self.tap_button = button(tr("Called now  C"), tr("Press when the chosen note is called; goes on to the next (C)"), "small")
         self.next_button = button(tr("Next open  N"), tr("The next note without an answer (N)"), "small")
-        self._picture_place = QVBoxLayout()
         self._connect_buttons()
         self._lay_out()
         stage.chosen.connect(self.show_chosen)
@@ -114,20 +102,11 @@ class WatchView(CommandWidget):
 
     def _connect_buttons(self) -> None:
         """The buttons do what the keys do."""
-        for seen, pressed in self.buttons.items():
-            pressed.clicked.connect(lambda _=False, s=seen: self.answer(s))
-        works: tuple[tuple[QPushButton, Callable[[], object]], ...] = (
-            (self.play_button, self.play_or_stop),
-            (self.back_button, lambda: self.step_picture(-1)),
-            (self.on_button, lambda: self.step_picture(1)),
-            (self.speed_button, self.next_speed),
-            (self.tap_button, self.tap),
-            (self.next_button, self.next_open),
-            (self.write_button, self.write),
-            (self.later_button, self.talk_over),
-        )
-        for pressed, work in works:
-            pressed.clicked.connect(lambda _=False, w=work: w())
+        self.tap_button.clicked.connect(self.tap)
+        self.next_button.clicked.connect(self.next_open)
+        self.write_button.clicked.connect(self.write)
+        self.later_button.clicked.connect(self.talk_over)
+        self.video.play_wanted.connect(self.play_or_stop)
 
     def next_by(self) -> None:
         """The next of those who may have seen it."""
@@ -135,8 +114,8 @@ class WatchView(CommandWidget):
 
     def type_grade(self, digit: str) -> None:
         """A grade by its figure, while a corner is being made tighter or more open."""
-        if self.pending is not None and self.pending[0] in ("tighter", "opener"):
-            self._grade(digit)
+        if self.pending is not None and self.pending[0] in ("tighter", "opener") and (text := graded(self.stage, digit)):
+            self.field.setPlainText(text)
 
     def _lay_out(self) -> None:
         right = QWidget()
@@ -146,22 +125,14 @@ class WatchView(CommandWidget):
         column.setSpacing(6)
         column.addWidget(self.note)
         column.addWidget(self.when)
-        column.addLayout(self._picture_place, 1)
-        playing = QHBoxLayout()
-        for widget in (self.play_button, self.back_button, self.on_button, self.speed_button, self.tap_button):
-            playing.addWidget(widget)
-        playing.addWidget(self.at)
-        playing.addStretch(1)
-        playing.addWidget(self.count)
-        playing.addWidget(self.next_button)
-        column.addLayout(playing)
+        column.addWidget(self.video, 1)
+        row = self.video.row
+        row.insertWidget(row.count() - 1, self.tap_button)
+        row.addStretch(1)
+        row.addWidget(self.count)
+        row.addWidget(self.next_button)
         column.addWidget(self.hint)
-        answers = QGridLayout()
-        answers.setSpacing(6)
-        for place, pressed in enumerate(self.buttons.values()):
-            pressed.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-            answers.addWidget(pressed, place // 4, place % 4)
-        column.addLayout(answers)
+        column.addWidget(self.answers)
         column.addWidget(self.asked)
         writing = QHBoxLayout()
         writing.addWidget(self.field, 1)
@@ -170,19 +141,13 @@ class WatchView(CommandWidget):
         writing.addWidget(self.later_button)
         column.addLayout(writing)
         column.addWidget(self.said)
-        self.empty = wrapped(tr("No picture yet. Space plays from before the call."), "faint")
-        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.empty.setMinimumHeight(150)
-        self._picture_place.addWidget(self.empty, 1)
         both = panes(self, "by-eye", (self.page, 4), (right, 7))
         both.setContentsMargins(10, 10, 10, 10)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
-        self._theme = theme
         self.page.set_theme(theme)
-        if self.picture is not None:
-            self.picture.theme = theme
+        self.video.set_theme(theme)
 
     # What is shown
 
@@ -229,21 +194,9 @@ class WatchView(CommandWidget):
                 seen, tr("{0}: press again to go one further, a number sets the grade, E edits.", tr(SEEN[seen].words))
             )
             self.asked.setText(words)
-        elif decision is None:
-            self.asked.setText(tr("Play it, then say what you saw."))
-        elif isinstance(decision, NoteChange):
-            new = decision.text.replace("\n", " / ")
-            self.asked.setText(tr("Seen on the video: {0}; marked: {1}", tr(seen_words(decision.seen)), new))
-        elif decision.answer == "talk":
-            self.asked.setText(tr("Seen on the video: {0}; to talk about", tr(seen_words(decision.seen))))
         else:
-            self.asked.setText(tr("Seen on the video: {0}", tr(seen_words(decision.seen))))
-        for seen, pressed in self.buttons.items():
-            is_it = (self.pending[0] if self.pending else decision.seen if decision else "") == seen
-            name = "primary" if is_it else ""
-            if pressed.objectName() != name:
-                pressed.setObjectName(name)
-                pressed.style().polish(pressed)
+            self.asked.setText(_answer_words(decision))
+        self.answers.mark(self.pending[0] if self.pending else decision.seen if decision else "")
 
     # Answers
 
@@ -253,32 +206,17 @@ class WatchView(CommandWidget):
             self._do(lambda: self.stage.book.see(seen, self.stage.note, by=self._by), on=True)
             return
         steps = self.pending[1] + 1 if self.pending is not None and self.pending[0] == seen else 1
-        text = self._proposed(seen, steps)
+        text = proposed(self.stage, seen, steps)
         if not text and steps > 1:
             return
         self.pending = (seen, steps)
         by_itself = bool(text) or seen in ("missing", "hazard")
         # Where only the crew can say how, it goes on from what stands there.
-        self.field.setPlainText(text if by_itself else self._as_it_stands)
+        self.field.setPlainText(text if by_itself else as_it_stands(self.stage))
         self._show_answer()
         if not text:
             self.field.setFocus()
             self.field.moveCursor(QTextCursor.MoveOperation.End)
-
-    @property
-    def _as_it_stands(self) -> str:
-        return self.stage.book.edition.text_of(self.stage.notes[self.stage.note])
-
-    def _proposed(self, seen: Seen, steps: int) -> str:
-        hand = NoteWriter(self.stage.reading, self.stage.language)
-        return to_write(seen, self.stage.notes[self.stage.note], hand, self.stage.school, steps)
-
-    def _grade(self, grade: str) -> None:
-        """A figure pressed while a grade is asked for is that grade."""
-        hand = NoteWriter(self.stage.reading, self.stage.language)
-        text = with_grade(self.stage.notes[self.stage.note], hand, self.stage.school, grade)
-        if text:
-            self.field.setPlainText(text)
 
     @property
     def _by(self) -> str:
@@ -286,11 +224,8 @@ class WatchView(CommandWidget):
 
     @property
     def text(self) -> str:
-        """What would be written: a missing note stands behind the chosen one."""
-        words = self.field.text
-        if self.pending is not None and self.pending[0] == "missing" and words:
-            return f"{self._as_it_stands}\n{words}"
-        return words
+        """What would be written."""
+        return to_be_written(self.stage, self.pending[0], self.field.text) if self.pending is not None else ""
 
     def _read_back(self) -> None:
         """What stands in the field in plain words, or why it is no note."""
@@ -311,8 +246,7 @@ class WatchView(CommandWidget):
         if not text:
             self.said.setText(tr("Write it, or press Esc to leave it."))
             return
-        faster = seen != "hazard" and (SEEN[seen].faster or self.stage.book.wants_both(None, note, text))
-        if faster and self.stage.book.can_be_marked(None, note, text):
+        if takes_both(self.stage, seen, text):
             if self._one_said_yes != (note, seen, text):
                 self._one_said_yes = (note, seen, text)
                 self.said.setText(tr("This makes the note faster. One of you has agreed; the other presses Enter too."))
@@ -364,107 +298,89 @@ class WatchView(CommandWidget):
             self.said.setText(tr("Every note is answered."))
             return
         self.stage.choose_note(following)
-        if self._has_run and self.moments[following] is not None:
+        if self.video.has_run and self.moments[following] is not None:
             self._play_chosen()
 
     # The video
 
-    def _player(self) -> Playback | None:
-        """What plays the video, where this machine can; made when it is first wanted."""
-        if self.playback is None and self._video is not None:
-            try:
-                from mirkle.gui.playback import Playback
-                from mirkle.gui.views.video import Picture
-            except ImportError:
-                self.said.setText(tr("The sound can't be played here: a system library is missing"))
-                return None
-            self.playback = Playback(self._video, self)
-            self.picture = Picture(self.playback, self._theme)
-            self._picture_place.replaceWidget(self.empty, self.picture)
-            self._picture_place.setStretchFactor(self.picture, 1)
-            self.empty.hide()
-            self.playback.moved.connect(self._moved)
-            self.playback.failed.connect(lambda words: self.said.setText(tr("The sound can't be played: {0}", words)))
-        return self.playback
-
     def play_or_stop(self) -> None:
         """Plays the chosen note from before its call to behind its corner, or stops. Where no call is known yet it plays on from where it
         is, so that each can be tapped."""
-        player = self._player()
-        if player is None:
-            return
-        if player.playing:
-            player.stop()
+        if self.video.playing:
+            self.video.stop()
         elif self.moments[self.stage.note] is not None:
             self._play_chosen()
         else:
-            self._until_s, self._has_run = None, True
-            player.play_from(player.seconds)
+            self.video.play()
 
     def _play_chosen(self) -> None:
-        moment, player = self.moments[self.stage.note], self._player()
-        if moment is not None and player is not None:
+        moment = self.moments[self.stage.note]
+        if moment is not None:
             # Between taps it runs on: the next call has to be heard.
-            self._until_s, self._has_run = None if moment.known == "between" and self.stage.book.taps else moment.until_s, True
-            player.play_from(moment.from_s - BEFORE_S)
+            on_and_on = moment.known == "between" and self.stage.book.taps
+            self.video.play(moment.from_s - BEFORE_S, None if on_and_on else moment.until_s)
 
     def _show_picture(self) -> None:
         """Shows the moment at which the chosen note was called, where the video doesn't run."""
         moment = self.moments[self.stage.note]
-        if not self.isVisible() or moment is None or self._pictured == self.stage.note:
-            return
-        player = self._player()
-        if player is not None and not player.playing:
-            self._pictured, self._until_s = self.stage.note, None
-            player.show_at(moment.from_s)
+        if self.isVisible() and moment is not None and self._pictured != self.stage.note and self.video.show_at(moment.from_s):
+            self._pictured = self.stage.note
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self._show_picture()
 
-    def _moved(self, seconds: float) -> None:
-        self.at.setText(clock(seconds))
-        if self._until_s is not None and seconds >= self._until_s and self.playback is not None:
-            # A busy machine says late where it is: the picture that stays is the one at the end of the moment.
-            until_s, self._until_s = self._until_s, None
-            self.playback.show_at(until_s)
-
-    def step_picture(self, by: int) -> None:
-        player = self._player()
-        if player is not None:
-            player.step(by)
-
-    def next_speed(self) -> None:
-        """As recorded, half as fast again, twice as fast, half as fast."""
-        self._speed = (self._speed + 1) % len(SPEEDS)
-        self.speed_button.setText(tr("× {0:g}  S", SPEEDS[self._speed]))
-        player = self._player()
-        if player is not None:
-            player.set_speed(SPEEDS[self._speed])
-
     def tap(self) -> None:
         """The chosen note is being called now: keeps the moment, and goes on to the next note while the video runs."""
-        player = self._player()
-        if player is None:
+        at_s, note = self.video.now_s(), self.stage.note
+        if at_s is None:
             return
-        self._until_s = None
-        at_s, note = player.seconds, self.stage.note
         try:
             self.stage.book.tap(note, at_s)
         except MirkleError as fault:
             self.said.setText(tr_fault(fault))
             return
-        if player.playing and note + 1 < len(self.stage.notes):
+        if self.video.playing and note + 1 < len(self.stage.notes):
             self.stage.choose_note(note + 1)
         else:
             self.show_chosen()
 
     def _picked(self, note: int) -> None:
         self.stage.choose_note(note)
-        if self.playback is not None and self.playback.playing and self.moments[self.stage.note] is not None:
+        if self.video.playing and self.moments[self.stage.note] is not None:
             self._play_chosen()
 
-    def hideEvent(self, event: QEvent | None) -> None:
-        if self.playback is not None:
-            self.playback.stop()
-        super().hideEvent(event)  # type: ignore[arg-type]
+
+def _answer_words(decision: NoteChange | Observation | None) -> str:
+    """What was answered for a note, in words."""
+    if decision is None:
+        return tr("Play it, then say what you saw.")
+    seen = tr(seen_words(decision.seen))
+    if isinstance(decision, NoteChange):
+        return tr("Seen on the video: {0}; marked: {1}", seen, decision.text.replace("\n", " / "))
+    return tr("Seen on the video: {0}; to talk about", seen) if decision.answer == "talk" else tr("Seen on the video: {0}", seen)
+
+
+class _AnswerButtons(QWidget):
+    """A button for each thing that may be seen of a note, with its key; ``pressed`` carries which."""
+
+    pressed = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(6)
+        self._buttons = {seen: button(f"{tr(words)}  {key_of('By eye', name)}") for seen, (name, words) in ANSWERS.items()}
+        for place, (seen, one) in enumerate(self._buttons.items()):
+            one.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            one.clicked.connect(lambda _=False, s=seen: self.pressed.emit(s))
+            grid.addWidget(one, place // 4, place % 4)
+
+    def mark(self, chosen: str) -> None:
+        """Marks the one that was answered or begun."""
+        for seen, one in self._buttons.items():
+            name = "primary" if seen == chosen else ""
+            if one.objectName() != name:
+                one.setObjectName(name)
+                one.style().polish(one)

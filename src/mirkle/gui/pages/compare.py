@@ -19,7 +19,8 @@ from mirkle.gui.translation import tr, tr_fault
 from mirkle.gui.views.centre_pane import Middle
 from mirkle.gui.views.evidence import Evidence
 from mirkle.gui.views.notes_page import MARGIN_PX, PageView
-from mirkle.gui.views.road import HEAD_PX, RoadView
+from mirkle.gui.views.road import RoadView
+from mirkle.gui.views.road_scale import HEAD_PX
 from mirkle.gui.views.stage_map import StagePlan
 from mirkle.gui.views.strip import StageStrip
 from mirkle.gui.views.work_bar import WorkBar

@@ -8,29 +8,24 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QButtonGroup,
     QCheckBox,
     QFileDialog,
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLayout,
-    QLineEdit,
     QPushButton,
     QScrollArea,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.messages import gettext_noop
-from mirkle.core.notebook.passes import Pass
-from mirkle.core.notes.crew_profile import ORDERS, SENSES
-from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
-from mirkle.gui.controls import ChoiceBox, button, empty, label, wrapped
+from mirkle.gui.controls import OneAtATime, button, empty, wrapped
 from mirkle.gui.keys import CommandWidget
+from mirkle.gui.pages.gather_fields import AboutPassFields, DriveChoice, HabitBoxes, HeadedRow, LimitsFields
 from mirkle.gui.pages.gather_rows import filmed_rows, rows_of
 from mirkle.gui.pages.proof import ProofView, heading_of
 from mirkle.gui.pages.shelf import ShelfView
@@ -38,7 +33,6 @@ from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr
 from mirkle.gui.views.map_with_heights import PlanView
 from mirkle.gui.views.said_against import AgainstView
-from mirkle.gui.views.status_line import clock
 from mirkle.session.proof import Doubt, Proof, meant, overruled, proofs_of, taught, undone
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.said_against import SaidAgainst
@@ -52,16 +46,6 @@ FILTER = (
 )
 
 
-PASS_WORDS = {"reconnaissance": gettext_noop("reconnaissance"), "first": gettext_noop("first pass"), "later": gettext_noop("later pass")}
-CAR_WORDS = {"tyres": gettext_noop("tyres"), "fuel": gettext_noop("fuel"), "setup": gettext_noop("set-up")}
-HABIT_NAMES = {"order": gettext_noop("what comes first"), "sense": gettext_noop("which way the grades run")}
-HABITS = {"order": ORDERS, "sense": SENSES}
-HABIT_WORDS = {
-    "direction-first": gettext_noop("direction first, left 4"),
-    "grade-first": gettext_noop("grade first, 4 left"),
-    "ascending": gettext_noop("1 is tight"),
-    "descending": gettext_noop("1 is nearly flat out"),
-}
 # Between the frame of the place for files and what stands in it.
 ZONE_PX = 18
 STEPS = (
@@ -84,9 +68,6 @@ STEPS = (
     (gettext_noop("then Rehearse"), gettext_noop("call the changed places at stage pace, until each was in time twice.")),
     (gettext_noop("then Passes"), gettext_noop("after the next pass: was each change right, still too fast, or now too slow?")),
 )
-
-# The width of the headings at the left.
-HEAD_PX = 116
 
 
 class Gather(CommandWidget):
@@ -137,147 +118,23 @@ class Gather(CommandWidget):
         self.read = QVBoxLayout()
         self.fault = wrapped(style="fault")
         self.fault.setAccessibleName(tr("What went wrong"))
-        self.habit_boxes = {habit: ChoiceBox() for habit in HABITS}
-        self.habits = self._habits_row()
-        self.start_field, self.finish_field = QLineEdit(), QLineEdit()
-        self.kind_box, self.day_field = ChoiceBox(), QLineEdit()
-        self.car_fields = {name: QLineEdit() for name in CAR_WORDS}
-        self.about_pass = self._about_pass_row()
-        self.limits = self._limits_row()
-        self.drives = QWidget()
-        QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
+        self.habits, self.about_pass = HabitBoxes(), AboutPassFields()
+        self.habits.chosen.connect(lambda habit, value: self._settle(overruled(self._inputs, habit, value)))
+        self.about_pass.typed.connect(self.about_pass_typed)
+        self.limits, self.drives = LimitsFields(), DriveChoice()
+        self.limits.wanted.connect(self.limits_wanted)
+        self.limits.fault.connect(self.tr_fault)
+        self.drives.wanted.connect(lambda at_s: self.limits_wanted.emit(at_s, None))
         self._plan_place = QVBoxLayout()
         self._waiting: Callable[[], None] | None = None
         self.has_stage = False
         self._lay_out()
         self.show_empty([])
 
-    def _habits_row(self) -> QWidget:
-        """Two boxes in which the crew overrules what was found of its way of writing."""
-        row, column = _headed(tr("How you write"))
-        for habit, box in self.habit_boxes.items():
-            box.setAccessibleName(tr("How you write: {0}", tr(HABIT_NAMES[habit])))
-            box.activated.connect(lambda _i, h=habit, b=box: self._settle(overruled(self._inputs, h, b.currentData())))
-            # However long its words are, it is as wide as the page and no wider.
-            box.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            box.setMinimumContentsLength(12)
-            column.addWidget(box)
-        return row
-
-    def _about_pass_row(self) -> QWidget:
-        """What kind of pass it was, and its day, in the crew's own words."""
-        row, column = _headed(tr("This pass"))
-        for key, words in PASS_WORDS.items():
-            self.kind_box.addItem(f"{tr(words)}  ▾", key)
-        self.kind_box.setAccessibleName(tr("What kind of pass it was"))
-        self.day_field.setObjectName("quiet")
-        self.day_field.setAccessibleName(tr("Day, time and conditions of the pass"))
-        self.day_field.setPlaceholderText(tr("day, time, dry or wet"))
-        self.kind_box.activated.connect(lambda _: self._about_pass_told())
-        self.day_field.editingFinished.connect(self._about_pass_told)
-        column.addWidget(self.kind_box)
-        column.addWidget(self.day_field)
-        both = QWidget()
-        rows = QVBoxLayout(both)
-        rows.setContentsMargins(0, 0, 0, 0)
-        car, column = _headed(tr("The car"))
-        rows.addWidget(row)
-        rows.addWidget(car)
-        for name, field in self.car_fields.items():
-            field.setObjectName("quiet")
-            field.setAccessibleName(tr(CAR_WORDS[name]))
-            field.setPlaceholderText(tr(CAR_WORDS[name]))
-            field.editingFinished.connect(self._about_pass_told)
-            column.addWidget(field)
-        return both
-
-    def _about_pass_told(self) -> None:
-        car = {name: field.text().strip() for name, field in self.car_fields.items()}
-        self.about_pass_typed.emit({"kind": self.kind_box.currentData(), "day": self.day_field.text().strip(), **car})
-
-    def _show_about_pass(self, made: Pass) -> None:
-        self.about_pass.show()
-        self.kind_box.setCurrentIndex(max(self.kind_box.findData(made.kind), 0))
-        self.day_field.setText(made.day)
-        for name, field in self.car_fields.items():
-            field.setText(getattr(made, name))
-
-    def _limits_row(self) -> QWidget:
-        """Two fields in which the crew sets right when the car left the start and passed the finish."""
-        row, column = _headed(tr("Start and finish"))
-        set_button = QPushButton(tr("Set"))
-        set_button.setObjectName("small")
-        set_button.clicked.connect(self._limits_typed)
-        for words, field in ((gettext_noop("start at"), self.start_field), (gettext_noop("finish at"), self.finish_field)):
-            field.setFixedWidth(86)
-            field.setObjectName("quiet")
-            field.setAccessibleName(tr("{0}, minutes and seconds on the recording's clock", tr(words)))
-            field.setToolTip(tr("Minutes and seconds, such as 10:57.2. Left empty, Mirkle finds it"))
-            field.returnPressed.connect(self._limits_typed)
-            line = QHBoxLayout()
-            line.addWidget(label(tr(words)), 1)
-            line.addWidget(field)
-            column.addLayout(line)
-        column.addWidget(set_button, alignment=Qt.AlignmentFlag.AlignRight)
-        return row
-
-    def _show_drives(self, review: Review) -> None:
-        """Which drive of a recording that holds several is the stage: a question with a button for each."""
-        row = self.drives.layout()
-        assert row is not None
-        empty(row)
-        found = review.measured.drives
-        self.drives.setVisible(len(found) > 1)
-        if len(found) < 2:
-            return
-        head = wrapped(style="faint")
-        head.setText(tr("Which of {0} drives is the stage?", len(found)))
-        head.setFixedWidth(HEAD_PX)
-        row.addWidget(head)
-        choices = QWidget()
-        column = QVBoxLayout(choices)
-        column.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(choices)
-        for drive in found:
-            words = tr("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.setChecked(drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s)
-            button.clicked.connect(lambda _=False, at=drive.start_s: self.limits_wanted.emit(at, None))
-            column.addWidget(button)
-
-    def _limits_typed(self) -> None:
-        times: list[float | None] = []
-        for field, found in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
-            text = field.text().strip()
-            try:
-                times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
-            except ValueError:
-                self.tr_fault(tr("“{0}” is not a time: write minutes and seconds, such as 10:57.2", text))
-                return
-        start, finish = times
-        if start is not None and finish is not None and finish <= start:
-            self.tr_fault(tr("The finish can't come before the start: set one of them right"))
-            return
-        self.tr_fault("")
-        self.limits_wanted.emit(start, finish)
-
     def _show_plan(self, plan: PlanView | None) -> None:
         empty(self._plan_place)
         if plan is not None:
             self._plan_place.addWidget(plan)
-
-    def _show_habits(self, stage: ReviewedPass) -> None:
-        crew, school = stage.crew, stage.review.school
-        found = {"order": (stage.review.reading.order, crew.order, 1.0), "sense": (school.sense, crew.sense, school.sense_sure)}
-        for habit, box in self.habit_boxes.items():
-            value, chosen, sure = found[habit]
-            box.clear()
-            how_sure = "" if sure > 0.98 else tr(", {0:.0%} sure", sure)
-            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if chosen is None else tr("Mirkle decides"), None)
-            for choice in HABITS[habit]:
-                box.addItem(tr(HABIT_WORDS[choice]), choice)
-            box.setCurrentIndex(max(0, box.findData(chosen)) if chosen else 0)
 
     def _lay_out(self) -> None:
         card = QWidget()
@@ -402,7 +259,7 @@ class Gather(CommandWidget):
                 "recording here at any time to measure it as well."
             )
         )
-        self._show_about_pass(filmed.this_pass)
+        self.about_pass.show_pass(filmed.this_pass)
         self._show_rows(filmed_rows(filmed))
 
     def fill(self) -> None:
@@ -425,9 +282,8 @@ class Gather(CommandWidget):
     def _fill(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool) -> None:
         self._inputs = stage.inputs
         self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
-        self._show_habits(stage)
+        self.habits.show_habits(stage)
         self._show_plan(PlanView(stage, theme))
-        self.habits.show()
         self.shelf.hide()
         self.demo_button.hide()
         self.type_button.hide()
@@ -439,12 +295,9 @@ class Gather(CommandWidget):
         self.lead.setText(
             tr("{0}. Drop another pass, words or sound here to add them. Mirkle asks where something is not clear.", stage.run.name)
         )
-        self.limits.show()
-        self._show_about_pass(stage.this_pass)
-        self._show_drives(review)
-        self._found_limits = ((review.measured.drive.start_s, stage.overrides.start_s), (review.finish_s, stage.overrides.finish_s))
-        for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
-            field.setText(clock(seconds))
+        self.limits.show_limits(stage)
+        self.about_pass.show_pass(stage.this_pass)
+        self.drives.show_drives(review)
         self._show_rows(rows_of(stage))
 
     def _show_proofs(self, proofs: list[Proof], theme: Theme, *, can_hear: bool) -> None:
@@ -468,22 +321,7 @@ class Gather(CommandWidget):
         self.proof_card.setVisible(bool(views))
         if not views:
             return
-        heads, pages = QWidget(), QStackedWidget()
-        row = QHBoxLayout(heads)
-        row.setContentsMargins(0, 0, 0, 0)
-        group = QButtonGroup(heads)
-        for number, (words, view) in enumerate(views):
-            pages.addWidget(view)
-            button = QPushButton(words)
-            button.setCheckable(True)
-            button.setChecked(number == in_front)
-            button.clicked.connect(lambda _=False, n=number: pages.setCurrentIndex(n))
-            group.addButton(button)
-            row.addWidget(button, 1)
-        pages.setCurrentIndex(in_front)
-        self.proofs.addWidget(heads)
-        heads.setVisible(len(views) > 1)
-        self.proofs.addWidget(pages, 1)
+        self.proofs.addWidget(OneAtATime(views, in_front))
 
     def _leave(self, doubt: Doubt) -> None:
         self._settle((meant if doubt.kind == "itself" else undone)(self._inputs, doubt))
@@ -499,16 +337,8 @@ class Gather(CommandWidget):
     def _show_rows(self, rows: list[tuple[str, str]]) -> None:
         empty(self.read)
         for name, sentence in rows:
-            row = QWidget()
-            line = QHBoxLayout(row)
-            line.setContentsMargins(0, 4, 0, 4)
-            head, body = wrapped(style="faint"), wrapped(style="why")
-            head.setText(name)
-            head.setFixedWidth(HEAD_PX)
-            head.setAlignment(Qt.AlignmentFlag.AlignTop)
-            body.setText(sentence)
-            line.addWidget(head)
-            line.addWidget(body, 1)
+            row = HeadedRow(name)
+            row.column.addWidget(wrapped(sentence, "why"))
             self.read.addWidget(row)
 
     def tr_fault(self, sentence: str) -> None:
@@ -533,26 +363,3 @@ class Gather(CommandWidget):
         if dialog.exec() and (names := dialog.selectedFiles()):
             paths = [Path(n) for n in names]
             (self.new_stage_wanted if new.isChecked() else self.files_given).emit(paths)
-
-
-def _headed(words: str) -> tuple[QWidget, QVBoxLayout]:
-    """A row with its heading at the left, and the column beside it."""
-    row, column = QWidget(), QVBoxLayout()
-    line = QHBoxLayout(row)
-    line.setContentsMargins(0, 4, 0, 4)
-    head = wrapped(words, "faint")
-    head.setFixedWidth(HEAD_PX)
-    line.addWidget(head, alignment=Qt.AlignmentFlag.AlignTop)
-    line.addLayout(column, 1)
-    return row, column
-
-
-def seconds_of(text: str) -> float:
-    """Seconds from ``m:ss.s`` or plain seconds.
-
-    Raises
-    ------
-    ValueError
-    """
-    minutes, _, seconds = text.rpartition(":")
-    return 60.0 * int(minutes or 0) + float(seconds.replace(",", "."))

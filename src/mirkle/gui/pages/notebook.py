@@ -286,7 +286,7 @@ class NotebookPage(CommandWidget):
             self.stage.choose_note(changes[row].first_note)
 
     def preview(self, what: str) -> None:
-        """Shows the ``card`` or the ``book`` as it will be printed."""
+        """Shows the ``card``, the ``book`` or the ``findings`` as they will be printed."""
         # What prints is made when it is first wanted: most of the time somebody only looks.
         from mirkle.gui.pages.preview import PreviewDialog
 

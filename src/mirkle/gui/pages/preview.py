@@ -14,8 +14,9 @@ from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QApplication, QCheckBox, QDialog, QFileDialog, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
-from mirkle.gui.printing import BOOK_MARKS, CARD_ORDERS, BookStyle, book, card
+from mirkle.gui.printing import BOOK_MARKS, CARD_ORDERS, BookStyle, book, card, findings
 from mirkle.gui.sheets import SIZES, THUMBS, PaperFormat, Printed
 from mirkle.gui.translation import tr, tr_counted, tr_fault
 from mirkle.session import settings
@@ -26,6 +27,9 @@ from mirkle.session.reviewed_pass import ReviewedPass
 WIDE_PX = 560
 # Settings that are kept for the next time.
 PAPER, THUMB, TWO_UP, PROVEN = "paper", "thumb margin", "two pages on a sheet", "proven marked"
+
+TITLES = {"card": gettext_noop("The change card"), "book": gettext_noop("The new book"), "findings": gettext_noop("All findings")}
+FILE_NAMES = {"card": gettext_noop("changes"), "book": gettext_noop("notes"), "findings": gettext_noop("findings")}
 
 
 class _Sheet(QLabel):
@@ -47,14 +51,14 @@ class _Sheet(QLabel):
 
 
 class PreviewDialog(QDialog):
-    """The ``card`` or the ``book`` as it will be printed. ``written`` is where it was written to, if it was."""
+    """The ``card``, the ``book`` or the ``findings`` as they will be printed. ``written`` is where it was written to, if it was."""
 
     def __init__(self, stage: OpenPass, what: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.what, self.written = stage, what, ""
         # What is dragged out lies there as long as the preview is open: whoever takes it may copy it later.
         self._folder = TemporaryDirectory()
-        self.setWindowTitle(tr("The change card") if what == "card" else tr("The new book"))
+        self.setWindowTitle(tr(TITLES[what]))
         self.resize(760, 720)
         self.paper, self.order, self.ink, self.marks, self.thumb = (ChoiceBox() for _ in range(5))
         self.two_up, self.proven = QCheckBox(tr("two on a sheet")), QCheckBox(tr("mark what is proven"))
@@ -124,6 +128,8 @@ class PreviewDialog(QDialog):
         paper = PaperFormat(self.paper.currentData(), thumb=self.thumb.currentData(), two_up=self.two_up.isChecked())
         if self.what == "card":
             return card(self.stage, paper, order=self.order.currentData())
+        if self.what == "findings" and isinstance(self.stage, ReviewedPass):
+            return findings(self.stage, paper)
         return book(self.stage, paper, BookStyle(self.ink.currentData(), self.marks.currentData(), self._proven))
 
     @cached_property
@@ -185,7 +191,7 @@ class PreviewDialog(QDialog):
 
     @property
     def _file_name(self) -> str:
-        return f"{self.stage.project.name}-{tr('changes') if self.what == 'card' else tr('notes')}.pdf"
+        return f"{self.stage.project.name}-{tr(FILE_NAMES[self.what])}.pdf"
 
     def _print(self) -> None:
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)

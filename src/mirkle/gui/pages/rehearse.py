@@ -8,26 +8,27 @@ from pathlib import Path
 from time import monotonic
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
-from mirkle.core.rehearsal.timing import Practised, worst
+from mirkle.core.rehearsal.timing import worst
 from mirkle.gui.commands import key_of
-from mirkle.gui.controls import NumberBox, Slider, button, label, wrap_items, wrapped
+from mirkle.gui.controls import NumberBox, Slider, button, label, wrapped
 from mirkle.gui.keys import CommandWidget
 from mirkle.gui.pages.rehearse_page import TurningPage
+from mirkle.gui.pages.rehearse_results import WAYS, RehearsalResults
 from mirkle.gui.splitters import panes
 from mirkle.gui.text_to_speech import ReadingVoice
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.status_line import clock
 from mirkle.session import settings
 from mirkle.session.open_pass import OpenPass
-from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Run, Way, average_kmh, left_words, needs_average
+from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Way, average_kmh, needs_average
 from mirkle.session.reviewed_pass import ReviewedPass
 
 if TYPE_CHECKING:
@@ -39,13 +40,6 @@ FRAME_MS = 16
 SLOWEST, FASTEST, HALF = 80, 110, 50
 # A video is sought again when it is this far out of step (s).
 OUT_OF_STEP_S = 0.3
-WAYS: dict[Way, str] = {"read": gettext_noop("Read along"), "call": gettext_noop("Call it"), "listen": gettext_noop("Listen")}
-VERDICTS = {
-    "early": gettext_noop("early"),
-    "in-time": gettext_noop("in time"),
-    "late": gettext_noop("late"),
-    "not-called": gettext_noop("not called"),
-}
 WAY_TOLD = {
     "read": gettext_noop("The page turns itself. Enter starts and stops."),
     "call": gettext_noop("Press Space at each call. Mirkle compares it with when the driver needs it."),
@@ -70,16 +64,11 @@ class RehearseView(CommandWidget):
         self.playback: Playback | None = None
         self.picture: Picture | None = None
         self._theme, self._stale = theme, False
-        self._key_lag_s = math.inf
-        self.frames = QTimer(self)
-        self.frames.setTimerType(Qt.TimerType.PreciseTimer)
+        self.frames = _precise_timer(self, self.step)
         self.frames.setInterval(FRAME_MS)
-        self.frames.timeout.connect(self.step)
         # What is due before the next picture does not wait for it.
-        self._due = QTimer(self)
-        self._due.setTimerType(Qt.TimerType.PreciseTimer)
+        self._due = _precise_timer(self, self.rehearsal.tick)
         self._due.setSingleShot(True)
-        self._due.timeout.connect(self.rehearsal.tick)
         self.page = TurningPage(self.rehearsal, theme)
         self.road = RoadView(stage, theme) if isinstance(stage, ReviewedPass) else None
         self._ways = QButtonGroup(self)
@@ -94,18 +83,14 @@ class RehearseView(CommandWidget):
         self.at_pace, self.at = label(), label(style="faint")
         self.kmh = NumberBox()
         self.go_button = button(tr("Start  ⏎"), tr("Start, or stop (Enter)"), "primary")
-        self.hint, self.warning, self.heading = wrapped(style="faint"), wrapped(style="readBack"), label(style="title")
-        self.list = QListWidget()
-        self.list.setAccessibleName(tr("Result"))
-        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        wrap_items(self.list)
+        self.hint, self.results = wrapped(style="faint"), RehearsalResults(self.rehearsal)
         # When a key was last pressed, on the clock beneath the stage's.
-        self._key_s = 0.0
+        self._keys, self._key_s = KeyClock(), 0.0
         self._lay_out()
         r = self.rehearsal
         r.turned.connect(lambda _: self.page.show_line())
         r.spoken.connect(lambda line: self.voice.say(r.in_full(line)))
-        r.practised.connect(self._practised)
+        r.practised.connect(lambda one: self.hint.setText(self.results.call_words(one)))
         r.ended.connect(self._show_state)
         stage.book.changed.connect(self._marked)
         self._show_state()
@@ -158,14 +143,7 @@ class RehearseView(CommandWidget):
         self._right.setContentsMargins(0, 0, 0, 0)
         if self.road is not None:
             self._right.addWidget(self.road, 3)
-        results = QWidget()
-        results.setObjectName("card")
-        inside = QVBoxLayout(results)
-        inside.setContentsMargins(16, 12, 16, 12)
-        inside.addWidget(self.heading)
-        inside.addWidget(self.warning)
-        inside.addWidget(self.list, 1)
-        self._right.addWidget(results, 4)
+        self._right.addWidget(self.results, 4)
         both = panes(self, "rehearse", (left, 5), (right, 4))
         both.setContentsMargins(10, 10, 10, 10)
 
@@ -319,19 +297,7 @@ class RehearseView(CommandWidget):
             self._right.insertWidget(0, self.picture, 3)
         return self.playback
 
-    def _practised(self, one: Practised) -> None:
-        self.hint.setText(self._call_words(one))
-
     # What is told
-
-    def _call_words(self, one: Practised) -> str:
-        text = self.rehearsal.lines[one.line].text
-        if one.verdict == "not-called":
-            return tr("not called: {0}", text)
-        hint, seconds, metres = tr(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
-        if one.late_s > 0:
-            return tr("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", hint, seconds, metres, text)
-        return tr("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", hint, seconds, metres, text)
 
     def _show_state(self) -> None:
         """The heading, what is left, and below what came of the last run, what is crowded, and what was practised before."""
@@ -341,17 +307,7 @@ class RehearseView(CommandWidget):
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
             self.hint.setText(tr(WAY_TOLD[r.way]))
-        practice = Practice(self.stage)
-        left, for_both = practice.left(), practice.left(both=True)
-        hint = [tr_message(left_words(left)) + "."] if left else []
-        hint += [tr("With both of you, {0} are left.", for_both)] if for_both > left else []
-        self.warning.setText(" ".join(hint))
-        self.warning.setVisible(bool(hint))
-        self.list.clear()
-        if r.results and not r.running:
-            self._show_results()
-        else:
-            self._show_before(practice)
+        self.results.show_practice(Practice(self.stage))
         self.page.show_line()
         self._show_place()
 
@@ -363,47 +319,6 @@ class RehearseView(CommandWidget):
             self.road.show_car(at_m)
             self.road.look_at(at_m)
         self.moved.emit(at_m)
-
-    def _show_results(self) -> None:
-        r = self.rehearsal
-        counts = {v: sum(p.verdict == v for p in r.results) for v in VERDICTS}
-        hint = [tr("{0} {1}", n, tr(VERDICTS[v])) for v, n in counts.items() if n]
-        self.heading.setText(", ".join(hint))
-        again = worst(r.results)
-        for number, one in enumerate(again, start=1):
-            self.list.addItem(tr("{0}  again:  {1}", number, self._call_words(one)))
-        for one in r.results:
-            if one not in again and one.verdict != "in-time":
-                self.list.addItem(self._call_words(one))
-        self._show_breath()
-        for one in r.results:
-            if one.verdict == "in-time":
-                self.list.addItem(self._call_words(one))
-
-    def _show_before(self, practice: Practice) -> None:
-        r = self.rehearsal
-        count = sum(line.changed for line in r.lines)
-        self.heading.setText(tr_counted("1 changed line", "{0} changed lines", count) if count else tr("No changes: the stage as written"))
-        done, both = practice.rehearsed(), practice.rehearsed(both=True)
-        for line in r.lines:
-            if line.changed:
-                tick = tr("rehearsed, both") if line.change in both else tr("rehearsed") if line.change in done else "–"
-                old = line.old or tr("new")
-                self.list.addItem(tr("{0}   {1}   →   {2}", tick, old, line.text))
-        self._show_breath()
-        for run in practice.runs[:12]:
-            self.list.addItem(_run_words(run))
-
-    def _show_breath(self) -> None:
-        r = self.rehearsal
-        for one in r.crowded:
-            text = r.lines[one.line].text
-            self.list.addItem(
-                tr("Too long to call: {0}. It takes {1:.1f} s, and there are {2:.1f} s.", text, one.takes_s, max(one.there_is_s, 0.0))
-                + (" " + tr("“{0}” could be left out.", ", ".join(one.could_go)) if one.could_go else "")
-            )
-        for d in r.dense[:3]:
-            self.list.addItem(tr("{0:.1f} words a second from {1:.1f} to {2:.1f} km", d.words_a_second, d.from_m / 1000, d.to_m / 1000))
 
     # Keys
 
@@ -418,21 +333,10 @@ class RehearseView(CommandWidget):
         """Half the pace, or all of it again."""
         self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100)
 
-    def _pressed_s(self, event: QKeyEvent) -> float:
-        """When a key was pressed, on the clock beneath the stage's: by the event's own time, whatever the window did meanwhile.
-
-        That time counts from somewhere; the smallest difference to now that was ever seen is where.
-        """
-        now = monotonic()
-        if not event.timestamp():
-            return now
-        self._key_lag_s = min(self._key_lag_s, now - event.timestamp() / 1000.0)
-        return event.timestamp() / 1000.0 + self._key_lag_s
-
     def event(self, event: QEvent | None) -> bool:
         # Every key tells how the two clocks go, not only those that call.
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            self._key_s = self._pressed_s(event)
+            self._key_s = self._keys.pressed_s(event)
         return super().event(event)
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -453,8 +357,27 @@ def _has_microphone() -> bool:
     return there_is_one()
 
 
-def _run_words(run: Run) -> str:
-    """A practised run in a line of the history."""
-    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way]) if run.way in WAYS else run.way
-    hint = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
-    return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(hint)}" if hint else "")
+def _precise_timer(parent: QObject, work: Callable[[], None]) -> QTimer:
+    """A timer that is right to the millisecond."""
+    timer = QTimer(parent)
+    timer.setTimerType(Qt.TimerType.PreciseTimer)
+    timer.timeout.connect(work)
+    return timer
+
+
+class KeyClock:
+    """When keys were pressed, by the events' own time, whatever the window did meanwhile.
+
+    That time counts from somewhere; the smallest difference to now that was ever seen is where.
+    """
+
+    def __init__(self) -> None:
+        self._lag_s = math.inf
+
+    def pressed_s(self, event: QKeyEvent) -> float:
+        """When a key was pressed, on the clock of :func:`time.monotonic`."""
+        now = monotonic()
+        if not event.timestamp():
+            return now
+        self._lag_s = min(self._lag_s, now - event.timestamp() / 1000.0)
+        return event.timestamp() / 1000.0 + self._lag_s

@@ -10,19 +10,17 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.review import Review
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.keys import FieldKeys
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message, tr_why
-from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
+from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces
+from mirkle.gui.views.finding_facts import facts_of, remarks_near
 from mirkle.gui.views.note_field import NoteField
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.settings import keep_setting, setting
 
-# Who speaks of a place does so there, or in the seconds after it.
-REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 # So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
 HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
@@ -204,7 +202,7 @@ class Evidence(QWidget):
             self._colour_title("")
             words = tr("Reads: {0}.\n\nNo finding on this note. N: next finding. E: edit the note.", tr_message(note.read_back))
             here = self.stage.review.lineup.bend_of(note.index)
-            near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
+            near = remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
             self.why.setText("\n\n".join([words, *near]))
             self.read_back.setText("")
         else:
@@ -221,7 +219,7 @@ class Evidence(QWidget):
             reasons = (*finding.because, *finding.background) if self.in_full else finding.because
             self.why.setText(" ".join([tr_why(reasons), *self._doubt_of_place(), *with_it]))
             self.more_button.setText(tr("Less  F") if self.in_full else tr("More  F"))
-            self.facts.setText(self._facts())
+            self.facts.setText(facts_of(self.stage, finding))
             proposal = self.stage.book.proposal(finding)
             self._name_what_is_replaced()
             text = proposal.text if proposal else note.text
@@ -273,30 +271,6 @@ class Evidence(QWidget):
         first, last = (proposal.first_note, proposal.last_note) if proposal else (self.stage.note, self.stage.note)
         return self.stage.book.edition.old_text(first, last).replace("\n", " / ")
 
-    def _facts(self) -> str:
-        """What else is known about the place, in short lines."""
-        finding, review = self.stage.finding, self.stage.review
-        assert finding is not None
-        lines = []
-        bend, _ = bend_of(review, finding)
-        if bend is not None:
-            lines.append(tr("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
-        said = _said(review, finding.note)
-        if said:
-            lines.append(said)
-        gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
-        if gap is not None and gap.met_m is not None:
-            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or tr("nothing")
-            lines.append(tr("to the next: called {0}, was {1:.0f} m", called, gap.met_m))
-        before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
-        if before is not None and before.met_m is not None:
-            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or tr("nothing")
-            lines.append(tr("before it: called {0}, was {1:.0f} m", called, before.met_m))
-        lines += _remarks_near(review, finding.from_m, finding.to_m)
-        others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
-        lines += [tr("also here: {0}", title_of(f).lower()) for f in others]
-        return "\n".join(lines)
-
     def _name_what_is_replaced(self) -> None:
         """Heads the field with the old note; a wordy one, which the page shows whole, would press the page together."""
         old = self._old_text()
@@ -345,15 +319,3 @@ class Evidence(QWidget):
     def leave_remark(self) -> None:
         """Leaves the remark, which is kept."""
         self.parentWidget().setFocus()
-
-
-def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
-    """What else was said in the car about a place: there, or just behind it."""
-    near = [r for r in review.remarks if from_m - REMARK_BEFORE_M < r.at_m < to_m + REMARK_BEHIND_M]
-    return [tr("said here: “{0}”", r.text) for r in near]
-
-
-def _said(review: Review, note: int) -> str:
-    """When a corner's note was said, before its place."""
-    lead_s = review.calls[note].lead_s
-    return tr("called {0:.1f} s before", lead_s) if lead_s is not None else ""

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from mirkle.core.messages import gettext_noop
+from mirkle.gui.commands import COMMANDS
 from mirkle.gui.controls import ChoiceBox, button, label
 from mirkle.gui.labels import conflict_words, lost_words
 from mirkle.gui.translation import tr, tr_counted
@@ -99,6 +100,12 @@ class Header(QWidget):
             self.passes.addItem(f"{one.name}  ▾", one.made.id)
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self.passes.setVisible(self.passes.count() > 1)
+
+    def say_hindrance(self, name: str, hindrance: str) -> None:
+        """Says on a page's button why the page is closed, or its key."""
+        if name in self.place_buttons:
+            command = next(c for c in COMMANDS if c.name == name)
+            self.place_buttons[name].setToolTip(tr(hindrance) or f"{tr(name)} ({command.shown_keys})")
 
     def show_stage(self, stage: OpenPass | None, book_alone: OpenPass | None = None) -> None:
         """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""

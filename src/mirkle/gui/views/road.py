@@ -7,41 +7,23 @@ inside it: the note is too slow.
 
 from __future__ import annotations
 
-import math
 from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import (
-    QBrush,
-    QFontMetricsF,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPaintEvent,
-    QPen,
-    QPixmap,
-    QPolygonF,
-    QResizeEvent,
-    QWheelEvent,
-)
+from PyQt6.QtGui import QBrush, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from mirkle.core.constants import kmh
-from mirkle.core.judging.finding_kinds import KINDS
-from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
-from mirkle.core.motion.vertical import Feature
-from mirkle.core.notebook.decisions import Addition, RoadPlace
 from mirkle.core.notes.model import Note
-from mirkle.gui.labels import short_grade
-from mirkle.gui.shapes import colour_of, draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
+from mirkle.gui.shapes import colour_of, draw_mark, draw_unmeasured, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import tr, tr_message, tr_why
-from mirkle.gui.views.drawings import uncalled_in
+from mirkle.gui.translation import tr, tr_why
+from mirkle.gui.views.road_scale import HEAD_PX, RoadScale, painted_ground
+from mirkle.gui.views.road_signs import RoadSigns, SideLabels
 from mirkle.session.reviewed_pass import ReviewedPass
 
 METRES_PER_PIXEL = 0.95
@@ -49,9 +31,6 @@ METRES_PER_PIXEL = 0.95
 FINEST, COARSEST, ZOOM = 0.2, 6.0, 1.25
 # With more metres in a pixel than this a label stands only where it has room; all others are seen by going nearer.
 ALL_LABELS = 1.3
-HEAD_PX = 30
-# Names of grades nearer to each other than this would touch.
-CLOSE_PX = 21
 # How far a bracket reaches beyond its bend.
 BRACKET_BEYOND_M = 4
 
@@ -75,14 +54,11 @@ class RoadView(QWidget):
         self.setAccessibleName(tr("The straightened road"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
-        self._scale = _Scale(stage)
+        self.scale, self.labels = RoadScale(stage), SideLabels()
+        self._signs = RoadSigns(self)
         self._car_m: float | None = None
         # What looks the same wherever the road is: worked out once for a size and theme.
         self._ground: tuple[QPixmap, QPixmap] | None = None
-        # Pixels down to which the labels on the left and the right reach, while they are painted.
-        self.free_below = {True: 0.0, False: 0.0}
-        # The labels that were painted on each side: those on the left by True.
-        self._labels: dict[bool, list[QRectF]] = {True: [], False: []}
         self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
         self.show_review()
 
@@ -142,10 +118,15 @@ class RoadView(QWidget):
     def label_px(self, note: int) -> float:
         """How far a note's label reaches to the left of the middle line; 0 where it stands to the right of it."""
         tie = self.stage.review.lineup.tie_of.get(note)
-        if tie is None or tie.bend is None or tie.bend.side > 0 or self._scale.called(self.stage.review.notes[note]) is None:
+        if tie is None or tie.bend is None or tie.bend.side > 0 or self.scale.called(self.stage.review.notes[note]) is None:
             return 0.0
         text = self.stage.book.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
         return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
+
+    @property
+    def is_far(self) -> bool:
+        """Whether so much of the road is in sight that a label stands only where it has room."""
+        return self.metres_per_pixel > ALL_LABELS
 
     @property
     def in_sight_m(self) -> float:
@@ -181,33 +162,33 @@ class RoadView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._ground = self._ground or self._painted_ground()
+        self._ground = self._ground or painted_ground(self, self.theme, self.columns())
         painter.drawPixmap(0, 0, self._ground[0])
         half_m = self.in_sight_m / 2 + 40
         first, last = self.middle_m - half_m, self.middle_m + half_m
         self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
-        self.free_below, self._labels = {True: -1e9, False: -1e9}, {True: [], False: []}
+        self.labels = SideLabels()
         ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
         for note in notes:
             tie = ties.get(note.index)
             if tie is not None and tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
                 self._paint_bend(painter, note, tie, tie.bend)
             elif not note.is_corner and first < self._places[note.index] < last:
-                self._paint_feature(painter, note)
+                self._signs.feature(painter, note)
         self._paint_middle_line(painter, first, last)
         for feature in self.stage.review.measured.vertical or ():
             if first < feature.at_m < last:
-                self._paint_met(painter, feature)
+                self._signs.met(painter, feature)
         for finding in self.stage.listed:
             if finding.to_m > first and finding.from_m < last:
-                self._paint_finding(painter, finding)
+                self._signs.finding(painter, finding)
         for remark in self.stage.review.remarks:
             if first < remark.at_m < last:
                 draw_mark(painter, self.theme, "speech", QPointF(62.0, self.y_of(remark.at_m)), 12)
         for addition, place in self.stage.book.road.additions_on_road:
             if place.to_m > first and place.from_m < last:
-                self._paint_addition(painter, addition, place)
+                self._signs.addition(painter, addition, place)
         if self._car_m is not None:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.colour("pencil"))
@@ -215,36 +196,14 @@ class RoadView(QWidget):
         painter.drawPixmap(0, 0, self._ground[1])
         painter.end()
 
-    def _x(self, position: float, side: int) -> float:
+    def x_of(self, position: float, side: int) -> float:
         """Pixels across for a position on the crew's scale, to the left (+1) or right (-1) of the middle line."""
         reach = self.width() / 2 - 26
-        return self.width() / 2 - side * reach * self._scale.share(position)
-
-    def _painted_ground(self) -> tuple[QPixmap, QPixmap]:
-        """The columns of the grades under the road, and their names over it."""
-        ground, head = (pixmap_for(self, height) for height in (self.height(), HEAD_PX))
-        for pixmap in (ground, head):
-            pixmap.fill(self.theme.colour("desk"))
-        painter = QPainter(ground)
-        painter.setPen(QPen(self.theme.colour("rule"), 1))
-        for x, _ in self.columns():
-            painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
-        painter.end()
-        painter = QPainter(head)
-        painter.setFont(font(13))
-        painter.setPen(self.theme.colour("faint"))
-        columns = self.columns()
-        # Where names would touch they stand in turn a little higher and lower.
-        close = abs(columns[0][0] - columns[2][0]) < CLOSE_PX if len(columns) > 2 else False
-        for n, (x, name) in enumerate(columns):
-            down = (-7 if n // 2 % 2 else 7) if close else 0
-            painter.drawText(QRectF(x - 20, 4 + down, 40, 20), Qt.AlignmentFlag.AlignCenter, name)
-        painter.end()
-        return ground, head
+        return self.width() / 2 - side * reach * self.scale.share(position)
 
     def columns(self) -> list[tuple[float, str]]:
         """Pixels across and names of the grades on both sides."""
-        return [(self._x(position, side), name) for name, position in self._scale.columns for side in (1, -1)]
+        return [(self.x_of(position, side), name) for name, position in self.scale.columns for side in (1, -1)]
 
     def _paint_unmeasured(self, painter: QPainter, first: float, last: float) -> None:
         """Hatched across the whole width: here there is no road to show."""
@@ -277,15 +236,15 @@ class RoadView(QWidget):
                 painter.drawText(QPointF(self.width() / 2 + 46, y + 5), tr(name))
 
     def _paint_bend(self, painter: QPainter, note: Note, tie: Pairing, bend: Bend) -> None:
-        shape = self._shape(bend, tie.position)
+        shape = self.shape_of(bend, tie.position)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("road"))
         painter.drawPath(shape)
-        called = self._scale.called(note)
+        called = self.scale.called(note)
         if called is None or note.direction is None:
             return
         side = note.direction.sign
-        bracket = self._x(called, side)
+        bracket = self.x_of(called, side)
         top, bottom = self._bracket_y(bend)
         self._paint_difference(painter, note, bend, shape, bracket)
         painter.setPen(QPen(self.theme.colour("ink"), 2))
@@ -311,23 +270,12 @@ class RoadView(QWidget):
         wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
         whole = painter.boundingRect(QRectF(left, y - 150, width, 300), wrap, text)
         # A long note moves out of the way of the one before it on its side, and stands whole.
-        if self.metres_per_pixel > ALL_LABELS and whole.top() < self.free_below[side > 0] and not chosen:
+        if self.is_far and whole.top() < self.labels.free_below[side > 0] and not chosen:
             return
-        whole = self._below_the_last(whole, left=side > 0)
-        if chosen or self.metres_per_pixel > ALL_LABELS:
+        whole = self.labels.placed(whole, left=side > 0)
+        if chosen or self.is_far:
             painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk", 255 if chosen else 190))
         painter.drawText(whole, wrap, text)
-
-    def _below_the_last(self, label: QRectF, *, left: bool) -> QRectF:
-        """A label at its place, or the first below it where it touches no other on its side."""
-        top = label.top()
-        for other in sorted(self._labels[left], key=QRectF.top):
-            if other.top() < top + label.height() and other.bottom() > top:
-                top = other.bottom()
-        moved = label.translated(0.0, top - label.top())
-        self._labels[left].append(moved)
-        self.free_below[left] = max(self.free_below[left], moved.bottom())
-        return moved
 
     def _bracket_y(self, bend: Bend) -> tuple[float, float]:
         """Where a bend's bracket begins and ends: a little beyond the bend."""
@@ -353,7 +301,7 @@ class RoadView(QWidget):
             painter.setBrush(self.theme.colour(colour_of(finding)))
             painter.drawPath(shape.intersected(beyond))
 
-    def _shape(self, bend: Bend, position: float | None) -> QPainterPath:
+    def shape_of(self, bend: Bend, position: float | None) -> QPainterPath:
         """The bend's own curvature along its length, out to where its grade lies on the scale."""
         shape = self._shapes.get((bend, position))
         if shape is None:
@@ -361,12 +309,12 @@ class RoadView(QWidget):
         return shape.translated(0.0, self.y_of(bend.from_m))
 
     def _shape_at_start(self, bend: Bend, position: float | None) -> QPainterPath:
-        """As :meth:`_shape`, with the bend's beginning at the top."""
+        """As :meth:`shape_of`, with the bend's beginning at the top."""
         profile = self.stage.review.profile
         first, last = max(0, int(bend.from_m) - 8), min(len(profile.distance_m) - 1, int(bend.to_m) + 8)
         bent = np.maximum(bend.side * profile.curvature_per_m[first : last + 1], 0.0)
         step = max(1, len(bent) // 60)
-        share = self._scale.share(position) if position is not None else 0.5
+        share = self.scale.share(position) if position is not None else 0.5
         out = share * (bent / max(float(bent.max()), 1e-6)) ** 0.6
         reach = (self.width() / 2 - 26) * bend.side
         middle = self.width() / 2
@@ -377,128 +325,3 @@ class RoadView(QWidget):
         path.addPolygon(polygon(x, (np.concatenate([[first], metres, [last]]) - bend.from_m) / self.metres_per_pixel))
         path.closeSubpath()
         return path
-
-    def _paint_feature(self, painter: QPainter, note: Note) -> None:
-        """Called features on the straights as small signs on the middle line, where the distances put them."""
-        x, y = self.width() / 2, self.y_of(self._places[note.index])
-        words = " ".join(f.vertical or "" for f in note.features)
-        painter.setPen(QPen(self.theme.colour("ink"), 2))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        turn = -1 if ("dip" in words) else 1
-        rises = 2 if "jump" in words else 1 if words else 0
-        for k in range(rises):
-            tip = y - 5 * turn + 6 * k
-            painter.drawPolyline(QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)]))
-        chosen = note.index == self.stage.note
-        face = font(14, family="hand", bold=chosen)
-        # Seen from far only what has room is written; the rest comes when one goes nearer.
-        wrap = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-        painter.setFont(face)
-        whole = painter.boundingRect(QRectF(x + 20, y - 60, self.width() / 2 - 66, 120), wrap, note.text)
-        crowded = self.metres_per_pixel > ALL_LABELS and whole.top() < self.free_below[False]
-        if words and (chosen or not crowded):
-            painter.setPen(self.theme.colour("ink" if chosen else "faint"))
-            painter.drawText(self._below_the_last(whole, left=False), wrap, note.text)
-
-    def _paint_met(self, painter: QPainter, feature: Feature) -> None:
-        """What the car met in the vertical: solid signs on the middle line, a flight with its time and speed."""
-        x, y = self.width() / 2, self.y_of(feature.at_m)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self.theme.colour("ink"))
-        if feature.kind == "bump":
-            painter.drawEllipse(QPointF(x, y), 5, 5)
-            return
-        turn = -1 if feature.kind == "dip" else 1
-        for k in range(2 if feature.kind == "jump" else 1):
-            tip = y - 6 * turn + 9 * k
-            painter.drawPolygon(QPolygonF([QPointF(x - 9, tip + 10 * turn), QPointF(x, tip), QPointF(x + 9, tip + 10 * turn)]))
-        if feature.kind == "jump":
-            painter.setFont(font(13))
-            painter.setPen(self.theme.colour("ink"))
-            words = tr("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, kmh(feature.speed_mps))
-            box = QRectF(QPointF(x + 20, y + 9), painter.fontMetrics().size(0, words).toSizeF())
-            painter.drawText(self._below_the_last(box, left=False), Qt.AlignmentFlag.AlignLeft, words)
-
-    def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
-        decision = self.stage.book.decisions.get(finding.id)
-        chosen = finding is self.stage.finding
-        top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
-        x = self.width() / 2
-        drawing = KINDS[finding.kind].drawing
-        if drawing == "uncalled":
-            painter.setPen(QPen(self.theme.colour(colour_of(finding)), 2, Qt.PenStyle.DashLine))
-            painter.setBrush(self.theme.colour(colour_of(finding), 150))
-            for bend, position in uncalled_in(self.stage.review, finding):
-                painter.drawPath(self._shape(bend, position))
-        elif drawing == "unmet":
-            note = self.stage.review.notes[finding.note]
-            called = self._scale.called(note)
-            side = note.direction.sign if note.direction else 1
-            if called is not None:
-                out = self._x(called, side)
-                middle = 0.5 * (top + bottom)
-                painter.setPen(QPen(self.theme.colour("ink"), 2, Qt.PenStyle.DashLine))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRect(QRectF(QPointF(min(x, out), middle - 16), QPointF(max(x, out), middle + 16)))
-                self._paint_unmet_label(painter, note, middle, -side)
-        elif drawing == "distance":
-            painter.setPen(QPen(self.theme.colour("span"), 3 if chosen else 2))
-            for y in (top, bottom):
-                painter.drawLine(QPointF(x - 12, y), QPointF(x + 12, y))
-            painter.drawLine(QPointF(x, top), QPointF(x, bottom))
-            painter.setFont(font(13))
-            painter.drawText(
-                QPointF(x + 16, 0.5 * (top + bottom) + 5),
-                tr("called {0}, was {1}", tr_message(finding.called or ""), tr_message(finding.met or "")),
-            )
-        if chosen or decision is not None or finding.severity == "danger":
-            name = mark_name(finding, decision.answer if decision else None)
-            draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
-
-    def _paint_addition(self, painter: QPainter, addition: Addition, place: RoadPlace) -> None:
-        """What the crew added by hand, along the right border with its words."""
-        top, bottom = self.y_of(place.from_m), self.y_of(place.to_m)
-        colour = self.theme.colour("faint" if self.stage.book.road.is_over(addition) else "span")
-        x = self.width() - 40.0
-        painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
-        painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
-        draw_mark(painter, self.theme, addition.kind, QPointF(x, top), 14)
-        painter.setFont(font(14, family="hand", bold=True))
-        painter.setPen(colour)
-        # Beside the middle line and below what stands there already, like a note.
-        wrap = Qt.AlignmentFlag.AlignRight | Qt.TextFlag.TextWordWrap
-        room = QRectF(self.width() / 2 + 12, max(top, HEAD_PX) - 11, x - self.width() / 2 - 24, 200)
-        words = self._below_the_last(painter.boundingRect(room, wrap, addition.words), left=False)
-        painter.fillRect(words.adjusted(-3, 0, 3, 0), self.theme.colour("desk", 190))
-        painter.drawText(words, wrap, addition.words)
-
-    def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
-        painter.setFont(font(14, family="hand"))
-        painter.setPen(self.theme.colour("ink"))
-        x = self.width() / 2
-        wide = x - 66
-        box = QRectF(x - 12 - wide, y - 60, wide, 120) if side > 0 else QRectF(x + 12, y - 60, wide, 120)
-        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-        words = tr("{0}: no corner", note.text)
-        whole = self._below_the_last(painter.boundingRect(box, wrap, words), left=side > 0)
-        painter.drawText(whole, wrap, words)
-
-
-class _Scale:
-    """Positions on the crew's scale as shares of the width, 0 at the middle line, 1 at the tightest."""
-
-    def __init__(self, stage: ReviewedPass) -> None:
-        school = stage.review.school
-        self._school = school
-        self._tightest, self._open = -1.2, school.top + 1.5
-        self.columns = [(short_grade(g), school.position(g)) for g in school.grades if g != "flat"]
-
-    def share(self, position: float) -> float:
-        """0 to 1."""
-        return min(max((self._open - position) / (self._open - self._tightest), 0.03), 1.0)
-
-    def called(self, note: Note) -> float | None:
-        """Where the bracket of a note stands."""
-        position = self._school.tightest_position(note)
-        return None if math.isnan(position) else position

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -48,6 +49,14 @@ class _Line:
         parts = [(x[s : s + PIECE + 1], y[s : s + PIECE + 1]) for s in starts]
         boxes = np.array([[a.min(), b.min(), a.max(), b.max()] for a, b in parts])
         return cls(step, x, y, boxes)
+
+    def in_picture(self, low: QPointF, high: QPointF) -> Iterator[tuple[int, int]]:
+        """The points between two corners of the picture, as stretches of whole pieces: the first, and the one behind the last."""
+        boxes = self.boxes
+        seen = (boxes[:, 2] >= low.x()) & (boxes[:, 0] <= high.x()) & (boxes[:, 3] >= low.y()) & (boxes[:, 1] <= high.y())
+        edges = np.flatnonzero(np.diff(np.concatenate([[False], seen, [False]]).astype(np.int8)))
+        for begin, end in zip(edges[::2], edges[1::2], strict=True):
+            yield int(begin) * PIECE, int(end) * PIECE + 1
 
 
 class StagePlan(QWidget):
@@ -214,8 +223,7 @@ class StagePlan(QWidget):
             if (self.mark_at(0.5 * (finding.from_m + finding.to_m)) - event.position()).manhattanLength() < NEAR_PX:
                 self.stage.choose(finding)
                 return
-        metres = self.metres_near(event.position())
-        if metres is not None:
+        if (metres := self.metres_near(event.position())) is not None:
             self.looked_at.emit(metres)
 
     # Painting
@@ -249,24 +257,13 @@ class StagePlan(QWidget):
         line = next((one for one in reversed(self._lines) if one.step * self.px_per_m <= 1.5), self._lines[0])
         first, end = int(max(from_m, 0.0) / line.step), min(int(np.ceil(to_m / line.step)) + 1, len(line.right))
         low, high = self.drawn_at(QPointF(-8, -8)), self.drawn_at(QPointF(self.width() + 8, self.height() + 8))
-        boxes = line.boxes
-        seen = (boxes[:, 2] >= low.x()) & (boxes[:, 0] <= high.x()) & (boxes[:, 3] >= low.y()) & (boxes[:, 1] <= high.y())
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         x = (line.right - self.middle.x()) * self.px_per_m + self.width() / 2
         y = (line.down - self.middle.y()) * self.px_per_m + self.height() / 2
-        at = 0
-        while at < len(seen):
-            if not seen[at]:
-                at += 1
-                continue
-            last = at
-            while last + 1 < len(seen) and seen[last + 1]:
-                last += 1
-            a, b = max(at * PIECE, first), min((last + 1) * PIECE + 1, end)
-            if b - a > 1:
-                painter.drawPolyline(polygon(x[a:b], y[a:b]))
-            at = last + 1
+        for a, b in line.in_picture(low, high):
+            if min(b, end) - max(a, first) > 1:
+                painter.drawPolyline(polygon(x[max(a, first) : min(b, end)], y[max(a, first) : min(b, end)]))
 
     def _visible(self, metres: float) -> QPointF | None:
         """A place's pixel, where it is in the picture."""

@@ -4,22 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.motion.bends import Bend
 from mirkle.gui.shapes import draw_unmeasured, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
-from mirkle.session.listening import heard_of
+from mirkle.gui.views.voice_lane import VOICE_PX, VoiceLane
 from mirkle.session.pairing_edits import SURE, said_at_m
-from mirkle.session.playback_clock import place_m
 from mirkle.session.reviewed_pass import ReviewedPass
 
 METRES_PER_PIXEL = 1.1
 HEAD_PX, ROW_PX = 30, 24
-# Where the voice in the sound is drawn, from the left.
-VOICE_PX, BLOCK_PX = 48, 7
 _WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
 # A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
 FULL_RADIUS_M = 12.0
@@ -56,12 +53,7 @@ class TiesView(QWidget):
     def show_review(self) -> None:
         """Takes in what the review says by now."""
         review = self.stage.review
-        self._heard = heard_of(self.stage) if review.clock is not None else None
-        self._voice_m = np.zeros(0)
-        if self._heard is not None and review.clock is not None:
-            at_s = (np.arange(len(self._heard.sure)) + 0.5) * self._heard.frame_s
-            begin_s, second_s = review.clock.run_s(0.0), review.clock.run_s(1.0) - review.clock.run_s(0.0)
-            self._voice_m = np.interp(begin_s + at_s * second_s, review.profile.time_s, review.profile.distance_m)
+        self._voice = VoiceLane(self.stage)
         self._ties = {t.note: t for t in review.lineup.ties}
         self._pins = {p.note for p in self.stage.overrides.pins}
         self.called_m = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
@@ -168,7 +160,7 @@ class TiesView(QWidget):
         if drag is None:
             return
         metres = self._metres_at(event.position().y())
-        if drag[0] == "call" and self._heard is not None and event.position().x() < self.called_right:
+        if drag[0] == "call" and self._voice.is_there and event.position().x() < self.called_right:
             if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self.called_m.get(drag[1]) or metres)) > 8:
                 self.call_put.emit(drag[1], metres)
             return
@@ -186,7 +178,7 @@ class TiesView(QWidget):
         painter.setClipRect(QRectF(0, HEAD_PX, self.width(), self.height() - HEAD_PX))
         self._paint_kilometres(painter)
         self._paint_road(painter)
-        self._paint_voice(painter)
+        self._voice.paint(painter, self.theme, self.y_of, (self._metres_at(HEAD_PX), self._metres_at(self.height())))
         rows = self.row_y()
         for note, y in rows.items():
             self._paint_tie(painter, note, y)
@@ -237,27 +229,6 @@ class TiesView(QWidget):
         for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
                 self._paint_uncalled(painter, bend)
-
-    def _paint_voice(self, painter: QPainter) -> None:
-        """Where in the sound there is a voice, along the road, and each call as a block: solid where it is sure, hatched where not."""
-        if self._heard is None:
-            return
-        first, last = np.searchsorted(self._voice_m, (self._metres_at(HEAD_PX), self._metres_at(self.height())))
-        painter.setPen(QPen(self.theme.colour("rule"), 1))
-        for m, sure in zip(self._voice_m[first:last], self._heard.sure[first:last], strict=True):
-            if sure > 0.2:
-                painter.drawLine(QPointF(VOICE_PX, self.y_of(m)), QPointF(VOICE_PX + 6 * sure, self.y_of(m)))
-        for call in self._heard.listening.calls:
-            if not call.was_heard:
-                continue
-            top, bottom = (self.y_of(place_m(self.stage, s)) for s in (call.from_s, call.to_s))
-            if bottom > HEAD_PX and top < self.height():
-                block = QRectF(VOICE_PX - BLOCK_PX - 1, top, BLOCK_PX, max(bottom - top, BLOCK_PX))
-                sure = self._heard.is_sure(call)
-                pattern = Qt.BrushStyle.SolidPattern if sure else Qt.BrushStyle.BDiagPattern
-                painter.setBrush(QBrush(self.theme.colour("pencil"), pattern))
-                painter.setPen(QPen(self.theme.colour("pencil"), 1))
-                painter.drawRect(block)
 
     def _paint_uncalled(self, painter: QPainter, bend: Bend) -> None:
         """A bend that no note claims: bracketed on the free side, and said so."""
@@ -312,7 +283,7 @@ class TiesView(QWidget):
         chosen = note == self.stage.note
         painter.setFont(font(13, bold=chosen))
         painter.setPen(self.theme.colour("ink" if chosen else "faint"))
-        left = 50 if self._heard is None else VOICE_PX + 12
+        left = VOICE_PX + 12 if self._voice.is_there else 50
         words, room = said.text, QRectF(left, at - 60, self.called_right - left - 8, 120)
         whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
         painter.drawText(whole, _WRAP | _MIDDLE, words)
