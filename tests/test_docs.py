@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import re
 import subprocess
 import sys
@@ -96,3 +97,25 @@ def test_there_is_one_version() -> None:
     assert f"## {mirkle.__version__} (" in (ROOT / "CHANGELOG.md").read_text()
     assert f'<release version="{mirkle.__version__}"' in (ROOT / "src/mirkle/share/mirkle.metainfo.xml").read_text()
     assert not re.search(r"\b\d+\.\d+\.\d+\b", (ROOT / "README.md").read_text()), "a version in the README is soon the wrong one"
+
+
+# Of more modules than this nobody looks at each.
+MOST_MODULES = 12
+
+
+def words_of(module: Path) -> str:
+    """A module's path, the names of what it holds, and its first sentence, as one searches: without case."""
+    tree = ast.parse(module.read_text())
+    names = [node.name for node in ast.walk(tree) if isinstance(node, ast.FunctionDef | ast.ClassDef)]
+    names += [target.id for node in tree.body if isinstance(node, ast.Assign) for target in node.targets if isinstance(target, ast.Name)]
+    return "\n".join((str(module.relative_to(ROOT / "src/mirkle")), *names, (ast.get_docstring(tree) or "").split("\n\n")[0])).lower()
+
+
+def test_what_a_stranger_asks_is_found_by_the_word_one_would_search_for() -> None:
+    rows = re.findall(r"^\| .*\? \| (.+) \| `(.+)` \|$", (ROOT / "docs/where.md").read_text(), re.MULTILINE)
+    assert len(rows) == 20
+    words = {str(module.relative_to(ROOT / "src/mirkle")): words_of(module) for module in (ROOT / "src/mirkle").rglob("*.py")}
+    for word, module in rows:
+        assert word in words[module], (word, module)
+        in_paths = [path for path in words if word in path]
+        assert len(in_paths) <= MOST_MODULES, (word, in_paths)

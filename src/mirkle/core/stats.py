@@ -1,4 +1,4 @@
-"""Robust statistics, in one place.
+"""Robust statistics, in one place: median deviation, slopes, Student's weights and cost, rank correlation, isotonic regression.
 
 SciPy has most of them (``median_abs_deviation``, ``theilslopes``, ``spearmanr``, ``isotonic_regression``, ``expit``, ``ndtr``). Importing
 ``scipy.stats`` takes as long as reviewing a stage, ``scipy.special`` a quarter of a second of every start, so they are written out here,
