@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import importlib
+import inspect
 import pkgutil
 from collections import Counter
 from collections.abc import Iterator
@@ -21,6 +22,7 @@ import mirkle.gui
 from mirkle.core.rally.itinerary import Item
 from mirkle.gui import keys
 from mirkle.gui.commands import COMMANDS, PAGES, Command
+from mirkle.gui.dialogs import show
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.window import Window
 from mirkle.session import recent_stages
@@ -116,6 +118,33 @@ def test_every_command_of_a_page_can_be_done_there(open_window: Window, no_dialo
         assert ran
     assert "AddDialog" in no_dialogs
     assert "PartsDialog" in no_dialogs
+
+
+class Untouched:
+    """Something of the window of which every part is there and nothing is done: a call only has to find what it calls."""
+
+    def __init__(self, real: object, called: list[str]) -> None:
+        self._real, self._called = real, called
+
+    def __getattr__(self, name: str) -> object:
+        return Untouched(getattr(self._real, name), self._called)
+
+    def __call__(self, *_: object, **__: object) -> None:
+        assert callable(self._real), self._real
+        self._called.append(getattr(self._real, "__name__", ""))
+
+
+def test_every_command_of_the_window_finds_what_it_does(open_window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A handler that was renamed or never written would be found by whoever presses the key."""
+    called: list[str] = []
+    for name, function in inspect.getmembers(show, inspect.isfunction):
+        monkeypatch.setattr(show, name, Untouched(function, called))
+    of_the_window = [command for command in COMMANDS if command.place == "window"]
+    for command in of_the_window:
+        before = len(called)
+        command.run(Untouched(open_window, called))
+        assert len(called) > before, command.name
+    assert len(of_the_window) > 30
 
 
 def test_a_key_that_can_do_nothing_now_changes_nothing(open_window: Window) -> None:
