@@ -24,7 +24,7 @@ from mirkle.core.messages import counted
 from mirkle.core.recording.model import Channel, Recording, repair_times
 from mirkle.core.review import NO_VERTICAL
 from mirkle.files.recordings.readers import read_run
-from mirkle.gui.translation import speak, tr, tr_fault, tr_message, tr_why, wanted_language
+from mirkle.gui.translation import LANGUAGES, speak, tr, tr_fault, tr_message, tr_why, wanted_language
 from mirkle.gui.window import Window
 from mirkle.session import settings
 from tests.gui.conftest import settled
@@ -52,10 +52,21 @@ def placeholders(text: str) -> list[tuple[str | None, str | None]]:
     return sorted((name or "", spec or "") for _, name, spec, _ in string.Formatter().parse(text) if name is not None)
 
 
-def test_every_text_is_translated_and_keeps_its_values() -> None:
+SHARE = Path(str(resources.files("mirkle") / "share"))
+
+
+def test_every_language_has_its_name_its_texts_and_its_guide() -> None:
+    """A language of which anything was forgotten is named here."""
+    for what, pattern in (("texts", "mirkle_{}.po"), ("compiled texts", "mirkle_{}.mo"), ("a guide", "guide_{}.md")):
+        before, after = pattern.split("{}")
+        there = {path.name.removeprefix(before).removesuffix(after) for path in SHARE.glob(f"{before}??{after}")} - {"en"}
+        assert there == set(LANGUAGES) - {"en"}, f"{what}: one file for each of LANGUAGES in gui/translation.py"
+
+
+@pytest.mark.parametrize("code", sorted(set(LANGUAGES) - {"en"}))
+def test_every_text_is_translated_and_keeps_its_values(code: str) -> None:
     """A text added to the window without a run of the tool, or a value lost on the way, is seen here."""
-    share = Path(str(resources.files("mirkle") / "share"))
-    catalog = read_po((share / "mirkle_pt.po").open("rb"))
+    catalog = read_po((SHARE / f"mirkle_{code}.po").open("rb"))
     known = {m.id: m.string for m in catalog if m.id}
     tool = runpy.run_path(str(TOOL))
     wanted = set(tool["texts"]())
@@ -70,7 +81,7 @@ def test_every_text_is_translated_and_keeps_its_values() -> None:
     page = tool["WORDING"].read_text()
     assert page == tool["wording"](tool["said_before"](page))
     # What the window reads was compiled from it.
-    compiled = GNUTranslations((share / "mirkle_pt.mo").open("rb"))
+    compiled = GNUTranslations((SHARE / f"mirkle_{code}.mo").open("rb"))
     for text, said in known.items():
         assert [compiled.ngettext(*forms(text), n) if len(forms(text)) > 1 else compiled.gettext(text) for n in (1, 2)][
             : len(forms(said))

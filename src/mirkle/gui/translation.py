@@ -9,6 +9,7 @@ from __future__ import annotations
 import locale
 import os
 from collections.abc import Iterable
+from dataclasses import dataclass
 from functools import cache
 from gettext import GNUTranslations, NullTranslations
 from importlib import resources
@@ -18,7 +19,16 @@ from mirkle.core.messages import Called, FactFormatter, Message
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.session import settings
 
-DECIMAL_COMMA = ("pt",)
+
+@dataclass(frozen=True)
+class WindowLanguage:
+    """A language of the window: its own name, and whether it writes 0,5."""
+
+    name: str
+    decimal_comma: bool = False
+
+
+LANGUAGES = {"en": WindowLanguage("English"), "pt": WindowLanguage("Português", decimal_comma=True)}
 # Terms that stand for figures; those are written as figures.
 _FIGURE_KINDS = ("number", "half")
 
@@ -29,7 +39,7 @@ class _Figures(FactFormatter):
     def format_field(self, value: object, spec: str) -> str:
         """As :meth:`FactFormatter.format_field`, with a comma where that is written."""
         shown = super().format_field(value, spec)
-        return shown.replace(".", ",") if spec and spoken() in DECIMAL_COMMA else shown
+        return shown.replace(".", ",") if spec and spoken() in LANGUAGES and LANGUAGES[spoken()].decimal_comma else shown
 
 
 _FIGURES = _Figures()
@@ -118,13 +128,8 @@ def translations(code: str) -> NullTranslations:
 _code, _texts = "en", NullTranslations()
 
 
-def speakable(code: str) -> bool:
-    """Whether the window can be in a language."""
-    return code == "en" or (resources.files("mirkle") / "share" / f"mirkle_{code}.mo").is_file()
-
-
 def wanted_language() -> str:
-    """The language that the user set, else that of the desktop; ``en`` where there is no file for it."""
+    """The language that the user set, else that of the desktop; ``en`` where that is none of :data:`LANGUAGES`."""
     wanted = settings.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
     code = str(wanted)[:2].lower()
-    return code if speakable(code) else "en"
+    return code if code in LANGUAGES else "en"

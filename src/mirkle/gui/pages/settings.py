@@ -5,12 +5,10 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QApplication, QDialog, QFormLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import ChoiceBox, NumberBox, button, label, wrapped
-from mirkle.gui.translation import speakable, tr
+from mirkle.gui.translation import LANGUAGES, tr
 from mirkle.session import settings
 from mirkle.session.paging import LINES_A_PAGE
 
-# How each language calls itself.
-LANGUAGES = {"en": "English", "pt": "Português"}
 SIZES_PERCENT = (100, 115, 130, 150, 200)
 # The least room that the window works in.
 LEAST_PX = (1024, 700)
@@ -32,8 +30,8 @@ class SettingsDialog(QDialog):
         self.language, self.theme, self.text_size = ChoiceBox(), ChoiceBox(), ChoiceBox()
         self.lines, self.minutes = NumberBox(), NumberBox()
         self.language.addItem(tr("as on this computer") + "  ▾", None)
-        for code in _shipped():
-            self.language.addItem(f"{LANGUAGES[code]}  ▾", code)
+        for code, language in LANGUAGES.items():
+            self.language.addItem(f"{language.name}  ▾", code)
         for key, words in (("paper", tr("light, for daylight")), ("night", tr("dark, for the night"))):
             self.theme.addItem(f"{words}  ▾", key)
         fitting = fitting_sizes()
@@ -108,8 +106,3 @@ def fitting_sizes() -> list[int]:
     room, now = screen.availableGeometry(), number(SIZE, SIZES_PERCENT[0]) / 100.0
     most = 100.0 * now * min(room.width() / LEAST_PX[0], room.height() / LEAST_PX[1])
     return [p for p in SIZES_PERCENT if p <= max(most, SIZES_PERCENT[0])]
-
-
-def _shipped() -> list[str]:
-    """The languages that there is a file for, English first."""
-    return [code for code in LANGUAGES if speakable(code)]
