@@ -15,7 +15,7 @@ from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.speech.timed_text import parse_calls
 
-ENGLISH, _ = shipped_languages()
+ENGLISH = shipped_languages()[0]
 BOOK = """start 80
 caution right 5 long don't cut stones inside into
 left 4 tightens 3 over crest keep left 120

@@ -12,7 +12,7 @@ from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.core.notes.writing import written_out
 from mirkle.files.notes.languages import shipped_languages
 
-ENGLISH, PORTUGUESE = shipped_languages()
+ENGLISH, PORTUGUESE = (next(la for la in shipped_languages() if la.code == code) for code in ("en", "pt"))
 # One crew each: short-hand, full words, the grade first with halves, and Portuguese with the distance ahead.
 BOOKS = {
     "short": "L4 80\nR3 >2 /cr 60\nL5 lg into\nR2 dc 100\nL6 30\n",

@@ -10,7 +10,7 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import carried_over, written_out
 from mirkle.files.notes.languages import shipped_languages
 
-ENGLISH, PORTUGUESE = shipped_languages()
+ENGLISH, PORTUGUESE = (next(la for la in shipped_languages() if la.code == code) for code in ("en", "pt"))
 SHAPES = [
     "",
     "long",
