@@ -67,6 +67,7 @@ lint: setup
 
 # What is too long for every change, once a night: harmed files, killed writers, worlds that no fit has opened; every seed is the command's own.
 nightly: fuzz crash golden docs
+	MIRKLE_NEW_EXAMPLES=1 $(MAKE) --no-print-directory test-core test-rest
 	$(BIN)/python bench/trust.py --worlds 10
 	$(BIN)/python bench/trust.py --third --worlds 40
 	$(BIN)/python bench/books.py
