@@ -481,7 +481,7 @@ def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(tmp_path: 
     for i in range(4):
         project.append(entry(i), 1)
     project.close()
-    monkeypatch.setattr("mirkle.files.project.project.MOST_ENTRIES", 3)
+    monkeypatch.setattr("mirkle.files.project.held_file.MOST_ENTRIES", 3)
     with pytest.raises(UnusableProject, match="it holds 4 decisions; no more than 3 can be opened"):
         Project.open(tmp_path / "stage.mirkle")
 
