@@ -8,13 +8,26 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QCoreApplication
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QWidget
+from PyQt6.QtCore import QCoreApplication, Qt
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QDoubleSpinBox,
+    QLabel,
+    QListWidget,
+    QSlider,
+    QSpinBox,
+    QWidget,
+)
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.review import Review
 from mirkle.gui.app import make_app
+from mirkle.gui.controls import Wrapped
 from mirkle.gui.dialogs.questions import DialogQuestions
+from mirkle.gui.pages.proof import ProofView
 from mirkle.gui.window import Window
 from mirkle.session import demo
 from mirkle.session.kept_reviews import keep_review
@@ -119,3 +132,35 @@ def reopen(qtbot: QtBot):  # type: ignore[no-untyped-def]
         return other
 
     return opened
+
+
+TURNED_BY_THE_WHEEL = (
+    QComboBox.wheelEvent,
+    QAbstractSpinBox.wheelEvent,
+    QSpinBox.wheelEvent,
+    QDoubleSpinBox.wheelEvent,
+    QSlider.wheelEvent,
+)
+
+
+def odd_widgets() -> list[str]:
+    """Widgets that would take a crew's text for markup, that the wheel would turn, or whose items are cut."""
+    # Qt's own dialogs are left aside, and windows of earlier tests that are on their way out.
+    widgets = [widget for widget in QApplication.allWidgets() if type(widget.window()).__module__.startswith("mirkle.")]
+    # A doubtful word stands bold among its neighbours, whose words are escaped.
+    escaped = {widget.around for widget in widgets if isinstance(widget, ProofView)}
+    odd = [
+        widget
+        for widget in widgets
+        if (isinstance(widget, QLabel) and widget.textFormat() != Qt.TextFormat.PlainText and widget not in escaped)
+        or (isinstance(widget, QComboBox | QAbstractSpinBox | QSlider) and type(widget).wheelEvent in TURNED_BY_THE_WHEEL)
+        or (isinstance(widget, QListWidget) and widget.wordWrap() and not isinstance(widget.itemDelegate(), Wrapped))
+    ]
+    return [f"{type(widget).__name__} in {type(widget.parentWidget()).__name__}" for widget in odd]
+
+
+@pytest.fixture(autouse=True)
+def _widgets_come_from_one_place() -> Iterator[None]:
+    """Whatever screens a test opens, they hold the labels, boxes and lists of :mod:`mirkle.gui.controls`."""
+    yield
+    assert odd_widgets() == []

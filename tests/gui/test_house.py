@@ -1,29 +1,25 @@
 """What holds for the whole window's code: one kind of label, one kind of box, one kind of list."""
 
-import re
-from pathlib import Path
-
 import pytest
+from PyQt6 import sip
+from PyQt6.QtWidgets import QComboBox, QDoubleSpinBox, QLabel, QSlider, QSpinBox, QWidget
+from pytestqt.qtbot import QtBot
 
-import mirkle.gui
 from mirkle.gui import theme as themes
+from mirkle.gui.pages.settings import SettingsDialog
+from tests.gui.conftest import odd_widgets
 
-FOLDER = Path(mirkle.gui.__file__).parent
 
-
-def test_labels_boxes_and_wrapped_lists_come_from_one_place() -> None:
-    """A plain label would take a crew's text for markup, a plain box would be turned by the wheel, a plain list would cut."""
-    wrong = re.compile(r"\b(?:QLabel|QComboBox|QSpinBox|QDoubleSpinBox|QSlider)\(|\.setTextFormat\(|list\.setWordWrap\(")
-    found = [
-        f"{file.name}: {line.strip()}"
-        for file in FOLDER.rglob("*.py")
-        if file.name != "controls.py"
-        for line in file.read_text().splitlines()
-        if wrong.search(line) and not line.lstrip().startswith("class ")
-    ]
-    # A doubtful word stands bold among its neighbours, whose words are escaped.
-    assert found == ["proof.py: self.around.setTextFormat(Qt.TextFormat.RichText)"]
-    assert wrong.search((FOLDER / "controls.py").read_text()), "what is looked for is what stands there"
+@pytest.mark.parametrize("make", [QLabel, QComboBox, QSpinBox, QDoubleSpinBox, QSlider], ids=lambda kind: kind.__name__)
+def test_a_widget_from_elsewhere_is_noticed_on_any_screen(make: type[QWidget], qtbot: QtBot) -> None:
+    """A plain label would take a crew's text for markup, a plain box would be turned by the wheel, a plain list would cut: what looks
+    at every screen that a test opens sees them."""
+    dialog = SettingsDialog()
+    qtbot.addWidget(dialog)
+    assert odd_widgets() == []
+    plain = make(dialog)
+    assert odd_widgets() == [f"{make.__name__} in SettingsDialog"]
+    sip.delete(plain)
 
 
 # The contrast that text has to have (W3C, Web Content Accessibility Guidelines 2.1, 1.4.3).

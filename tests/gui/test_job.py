@@ -567,7 +567,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     stage = open_window.stage
     assert stage is not None
     offered = [c for c in COMMANDS if c.in_menu]
-    assert list(open_window.commands) == [c.name for c in offered]
+    assert list(open_window.menu.actions_by_name) == [c.name for c in offered]
     assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in offered))
     for command in offered:
         action = open_window.menu.actions_by_name[command.name]
@@ -597,7 +597,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
 
 
 def test_without_a_stage_only_what_can_be_done_is_offered(window: Window) -> None:
-    able = {name for name, action in window.commands.items() if action.isEnabled()}
+    able = {name for name, action in window.menu.actions_by_name.items() if action.isEnabled()}
     assert able == {c.name for c in COMMANDS if c.in_menu and c.need is NOTHING}
     window.use(next(c for c in COMMANDS if c.name == "Next finding"))
     assert window.stage is None

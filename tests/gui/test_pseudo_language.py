@@ -228,7 +228,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     for dialog in dialogs:
         qtbot.addWidget(dialog)
         found += left_over(shown(dialog), own)
-    for action in window.commands.values():
+    for action in window.menu.actions_by_name.values():
         found += left_over(iter([action.text().split("\t")[0]]), own)
     for menu in window.menu.findChildren(QWidget):
         if hasattr(menu, "title"):

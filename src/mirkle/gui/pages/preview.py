@@ -37,6 +37,7 @@ class _Sheet(QLabel):
 
     def __init__(self, dragged: Callable[[], None], style: str) -> None:
         super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
         self._dragged, self._pressed = dragged, QPoint()
         self.setObjectName(style)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
