@@ -10,8 +10,12 @@ import pytest
 from mirkle.core.habits.carry_over import carried_over, named
 from mirkle.core.habits.evidence import COLUMNS, DENSE, LATE, PassEvidence
 from mirkle.core.habits.findings import SAID, habits_of, sure_of
+from mirkle.core.habits.lead_times import lead_habits
+from mirkle.core.habits.meanings import meanings_of
 from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, without
+from mirkle.core.habits.shares import elsewhere
 from mirkle.core.lineup.scale_prior import ScalePrior, fit_stage, is_another_driver
+from mirkle.core.notebook.passes import Pass
 
 TODAY = 9_900.0
 
@@ -158,6 +162,63 @@ def test_calls_that_come_late_where_words_are_many() -> None:
     assert habit.size == pytest.approx(-0.9, abs=0.2)
     assert str(habit.sentence) == f"Where a note has many words you call it {-habit.size:.1f} s later than others."
     assert [h for h in habits_of([wordy(k, 0.0) for k in range(5)], TODAY) if h.kind == "late-calls"] == []
+
+
+def called(number: int, *conditions: str, lead_s: float = 3.0) -> PassEvidence:
+    """A pass of 25 calls about a lead, which differs from pass to pass as leads do."""
+    chance = np.random.default_rng([number, 31])
+    usual = lead_s + chance.normal(0, 0.2)
+    one = stage(number, corners=25)
+    return replace(one, pass_id=str(number), conditions=frozenset(conditions), lead_s=chance.normal(usual, 0.4, 25))
+
+
+@pytest.mark.parametrize(("condition", "by_s", "words"), [("night", -0.9, "later than by day"), ("wet", 0.8, "earlier than in the dry")])
+def test_calls_that_come_otherwise_at_night_or_in_the_wet(condition: str, by_s: float, words: str) -> None:
+    passes = [called(k) for k in range(8)] + [called(100 + k, condition, lead_s=3.0 + by_s) for k in range(5)]
+    (habit,) = lead_habits(passes)
+    assert habit.kind == f"lead-{condition}"
+    assert habit.size == pytest.approx(by_s, abs=0.35)
+    assert words in str(habit.sentence)
+    assert habit.sure >= SAID
+    assert {one.stage for one, _ in habit.examples} <= {one.stage for one in passes[8:]}
+    assert lead_habits(passes[:10]) == [], "two nights are too few"
+
+
+def test_leads_that_are_alike_are_hardly_ever_said_to_differ() -> None:
+    said = sum(bool(lead_habits([called(13 * s + k, *(["night"] if k % 3 == 0 else [])) for k in range(12)])) for s in range(100))
+    assert said <= 5
+
+
+def test_words_come_to_the_metres_that_were_met_each_book_once() -> None:
+    first = replace(stage(1), meant=(*(("into", m) for m in (2.0, 8.0, 10.0, 12.0, 14.0, 40.0)), ("long", 70.0)))
+    again = replace(first, pass_id="2", meant=(("into", 900.0),) * 9)
+    (into,) = meanings_of([first, again])
+    assert (into.word, into.places) == ("into", 6)
+    assert (into.from_m, into.to_m) == pytest.approx((8.5, 13.5))
+    both = meanings_of([first, *(replace(stage(k), meant=(("long", 60.0 + k),)) for k in range(2, 8))])
+    assert [meaning.word for meaning in both] == ["into", "long"]
+
+
+def test_whose_a_habit_is() -> None:
+    """The co-driver wrote lefts easy with another driver, too; the driver's books with another co-driver have none of it."""
+    mine = [stage(k, side=0.5) for k in range(6)]
+    (habit,) = [h for h in habits_of(mine, TODAY) if h.kind == "side"]
+    with_it = elsewhere(habit, [stage(40 + k, side=0.5) for k in range(6)], TODAY)
+    without_it = elsewhere(habit, [stage(60 + k) for k in range(8)], TODAY)
+    the_other_way = elsewhere(habit, [stage(80 + k, side=-0.5) for k in range(6)], TODAY)
+    assert with_it is not None
+    assert without_it is not None
+    assert the_other_way is not None
+    assert (with_it.is_there, without_it.is_there, the_other_way.is_there) == (True, False, False)
+    assert elsewhere(habit, [stage(90), stage(91)], TODAY) is None, "two stages say nothing"
+    assert elsewhere(habit, [], TODAY) is None
+
+
+def test_what_a_pass_was_like_is_read_from_the_crews_own_words() -> None:
+    words = {"Friday night, wet": {"night", "wet"}, "noite, molhado": {"night", "wet"}, "dry": set(), "wetter than before": set()}
+    for day, wanted in words.items():
+        assert Pass(1, None, None, day=day).conditions == wanted, day
+    assert Pass(1, None, None, kind="later", day="dry").conditions == {"later"}
 
 
 def test_a_grade_of_one_crew_in_the_hand_of_another() -> None:

@@ -44,7 +44,7 @@ def test_a_crew_is_chosen_and_its_habit_leads_to_its_notes(dialog: HabitsDialog,
     assert window.header.place == "Compare"
 
 
-def test_another_crews_grades_are_told_in_this_ones_hand(dialog: HabitsDialog) -> None:
+def test_another_crews_grades_are_told_in_this_ones_hand(dialog: HabitsDialog, window: Window, tmp_path: Path) -> None:
     (path,) = crew_records.known_crews()
     record = read_crew_record(path)
     eased = tuple(replace(one, called=one.called - 0.5) for one in record.passes)
@@ -56,6 +56,21 @@ def test_another_crews_grades_are_told_in_this_ones_hand(dialog: HabitsDialog) -
     dialog.other.activated.emit(1)
     assert dialog.carried.text().startswith("Grades of North / Slate (27): ")
     assert "3 is your 3+" in dialog.carried.text() or "3 is your 4−" in dialog.carried.text()
+    assert "Slate shows it with others as well" in dialog.why.text(), "the same co-driver's other crew has it, too"
+    # Their book is one to be filled in: no grade of theirs is a note of ours before somebody writes it.
+    dialog.book_wanted.connect(window.fill_in_book)
+    dialog.begin_from(tmp_path / "nowhere.txt")
+    assert "nowhere.txt" in dialog.fault.text()
+    (tmp_path / "theirs.txt").write_text("start 80\nR5 80\nL4 >3 into\nR hairpin 40\n")
+    dialog.begin_from(tmp_path / "theirs.txt")
+    typing = window.pages.typing
+    assert typing is not None
+    assert window.stack.currentWidget() is typing
+    text = typing.text.splitlines()
+    assert (text[0], text[3]) == ("start 80", "R hairpin 40")
+    assert text[1].startswith("R _ 80  // R5 80: 5 ~")
+    assert text[2].startswith("L _ > _ into  // L4 >3 into: 4 ~")
+    assert [line.is_blank for line in typing.lines][:4] == [False, True, True, False]
 
 
 @pytest.mark.parametrize("language", ["en", "pt"])

@@ -164,6 +164,11 @@ class Window(DropWindow):
         self.type_notes()
         self.pages.begin_typing().add_blanks(blanks)
 
+    def fill_in_book(self, book: str) -> None:
+        """Shows a text with blanks to be filled in."""
+        self.type_notes()
+        self.pages.begin_typing().add_book(book)
+
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""
         if self.reviewed is not None:

@@ -21,7 +21,7 @@ def gather(stage: ReviewedPass) -> bool:
     shown = shown_by(stage, today())
     before = next((p for p in record.passes if (p.stage, p.pass_id) == (shown.stage, shown.pass_id)), None)
     shown = replace(shown, day=before.day) if before is not None else shown
-    if before is not None and len(before.called) == len(shown.called) and np.allclose(before.rows, shown.rows, atol=2e-3):
+    if before is not None and _shows_the_same(before, shown):
         return False
     try:
         keep_crew_record(path, record.with_pass(shown))
@@ -34,4 +34,10 @@ def gather(stage: ReviewedPass) -> bool:
 def shown_by(stage: ReviewedPass, day: float) -> PassEvidence:
     """What a reviewed pass shows of its crew."""
     book = stage.inputs.notes.sha256 if stage.inputs.notes is not None else ""
-    return evidence_of(stage.review, stage=stage.project.info("id"), pass_id=str(stage.this_pass.id), day=day, book=book)
+    identity, conditions = stage.project.info("id"), stage.this_pass.conditions
+    return evidence_of(stage.review, stage=identity, pass_id=str(stage.this_pass.id), day=day, book=book, conditions=conditions)
+
+
+def _shows_the_same(before: PassEvidence, shown: PassEvidence) -> bool:
+    same_pairs = len(before.called) == len(shown.called) and np.allclose(before.rows, shown.rows, atol=2e-3)
+    return same_pairs and before.conditions == shown.conditions and len(before.meant) == len(shown.meant)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Sequence
 from datetime import UTC, date, datetime
 from pathlib import Path
 
 import numpy as np
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.habits.evidence import PassEvidence
 from mirkle.core.habits.pooled import pooled, without
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
@@ -46,6 +48,25 @@ def chosen_crew() -> CrewRecord | None:
         return read_crew_record(path) if path is not None else None
     except MirkleError:
         return None
+
+
+def other_crews() -> list[CrewRecord]:
+    """The profiles of the crews that don't drive now; what can't be read is left out."""
+    found = []
+    for path in known_crews():
+        if path != chosen_path():
+            try:
+                found.append(read_crew_record(path))
+            except MirkleError:
+                continue
+    return found
+
+
+def with_others(mine: CrewRecord, others: Sequence[CrewRecord]) -> dict[str, list[PassEvidence]]:
+    """The passes of this crew's driver and of its co-driver with others, by their names."""
+    of_driver = [p for o in others if mine.driver and o.driver == mine.driver and o.co_driver != mine.co_driver for p in o.passes]
+    of_co_driver = [p for o in others if mine.co_driver and o.co_driver == mine.co_driver and o.driver != mine.driver for p in o.passes]
+    return {name: passes for name, passes in ((mine.driver, of_driver), (mine.co_driver, of_co_driver)) if passes}
 
 
 def choose_crew(path: Path | None) -> None:

@@ -6,11 +6,17 @@ Where the one crew calls a grade, the other's scale says what it would call, wit
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
 
+from mirkle.core.lineup.blanks import BLANK
 from mirkle.core.lineup.scale_prior import ScalePrior
+from mirkle.core.notes.grading import GradingScheme
+from mirkle.core.notes.model import Reading, Token
 
 # The columns that grow with the radius: ln radius, ln carried radius, ln length.
 ALONG = np.array([0.0, 1.0, 1.0, 0.0, 1.0, 0.0])
@@ -47,3 +53,32 @@ def named(position: float, top: int, *, descending: bool) -> str:
     off = position - whole
     sign = "" if abs(off) <= PLAIN_WITHIN or not 1 <= position <= top else "+" if off > 0 else "−"
     return f"{top + 1 - whole if descending else whole}{sign}"
+
+
+def book_to_check(reading: Reading, theirs: GradingScheme, carried: Sequence[CarriedGrade], *, top: int, descending: bool) -> str:
+    """Another crew's book with a blank for each of its grades. Behind each line, as a remark that nobody calls, stands the note as it was
+    written, and about what its grades are on this crew's scale: what is written there is the crew's own decision, note by note.
+
+    ``theirs`` is the school of the book; ``top`` and ``descending`` are this crew's. Grades that are words stay: a hairpin is one for all.
+    """
+    lines = reading.source.split("\n")
+    starts = list(accumulate((len(line) + 1 for line in lines), initial=0))
+    found: dict[int, list[Token]] = {}
+    for piece in reading.pieces:
+        if piece.kind in ("grade", "change grade") and piece.key[:1].isdigit():
+            found.setdefault(bisect_right(starts, piece.span.start) - 1, []).append(piece)
+    for row, grades in found.items():
+        line = lines[row]
+        told = dict.fromkeys(g.key for g in grades)
+        for grade in reversed(grades):
+            begin, end = grade.span.start - starts[row], grade.span.end - starts[row]
+            line = f"{line[:begin].rstrip()} {BLANK} {line[end:].lstrip()}".strip()
+        about = ", ".join(f"{key} ~{_on_scale(theirs.position(key), carried, top, descending)}" for key in told)
+        lines[row] = f"{line}  // {' '.join(lines[row].split())}: {about}"
+    return "\n".join(lines)
+
+
+def _on_scale(position: float, carried: Sequence[CarriedGrade], top: int, descending: bool) -> str:
+    """About what a position of another crew is called on this one's scale."""
+    mine = np.interp(position, [g.grade for g in carried], [g.position for g in carried])
+    return named(float(mine), top, descending=descending)

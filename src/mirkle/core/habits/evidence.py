@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -21,6 +21,8 @@ LATE, CREST, LINKED, TIGHTENS, LONG, DENSE = range(SCALE_COLUMNS, SCALE_COLUMNS 
 COLUMNS = SCALE_COLUMNS + 6
 # A note of as many words as this has many.
 MANY_WORDS = 7
+# Lengths that are asked for their metres, of pairs that are as sure as this.
+MEASURED_LENGTHS, SURELY_PAIRED = ("short", "long", "very long", "extra long"), 0.9
 
 
 @dataclass(frozen=True)
@@ -33,7 +35,8 @@ class PassEvidence:
     ``called`` (m,) are the positions called, ``trust`` (m,) how sure each pair is, ``lead_s`` (m,) how long before its corner each was
     called, nan where it is not known; ``notes`` the numbers of the notes. ``odometer`` is metres met for a metre called, 0 where too few
     distances tell; ``usual_lead_s`` 0 where too few calls were heard; ``descending`` where
-    1 is nearly flat out.
+    1 is nearly flat out. ``conditions`` are those of the pass (:attr:`mirkle.core.notebook.passes.Pass.conditions`); ``meant`` are link
+    words and lengths, by their terms, with the metres that were met.
     """
 
     stage: str
@@ -49,10 +52,14 @@ class PassEvidence:
     odometer: float = 0.0
     usual_lead_s: float = 0.0
     descending: bool = False
+    conditions: frozenset[str] = frozenset()
+    meant: tuple[tuple[str, float], ...] = ()
 
 
-def evidence_of(review: Review, *, stage: str, pass_id: str, day: float, book: str) -> PassEvidence:
-    """What a review shows of its crew."""
+def evidence_of(
+    review: Review, *, stage: str, pass_id: str, day: float, book: str, conditions: frozenset[str] = frozenset()
+) -> PassEvidence:
+    """What a review shows of its crew; ``conditions`` are those of its pass."""
     pairs = paired_rows(review.lineup, calls_of(review.notes, review.school))
     crests = _crests(review)
     ends = [bend.to_m for bend in review.lineup.bends_of(t.note for t in review.lineup.ties)]
@@ -72,7 +79,19 @@ def evidence_of(review: Review, *, stage: str, pass_id: str, day: float, book: s
     lead_s = review.usual_lead.seconds if review.usual_lead.spread_s is not None else 0.0
     school = review.school
     told = PassEvidence(stage, pass_id, day, book, school.top, pairs.notes, *shown, odometer, usual_lead_s=lead_s)
-    return replace(told, descending=school.sense == "descending")
+    return replace(told, descending=school.sense == "descending", conditions=conditions, meant=tuple(_meant(review)))
+
+
+def _meant(review: Review) -> Iterator[tuple[str, float]]:
+    """The link words and lengths that were called, by their terms, with the metres that were met; only of surely paired notes."""
+    ties = review.lineup.tie_of
+    for gap in review.lineup.gaps:
+        if gap.word is not None and gap.met_m is not None and gap.usable:
+            yield gap.word, max(gap.met_m, 0.0)
+    for note in review.notes:
+        tie = ties.get(note.index)
+        if note.length in MEASURED_LENGTHS and tie is not None and tie.bend is not None and tie.sure >= SURELY_PAIRED:
+            yield note.length or "", tie.bend.length_m
 
 
 def _crests(review: Review) -> list[float]:

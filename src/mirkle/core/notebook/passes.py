@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
 # The key of a field's metadata that says what the field is called in project files, where that is not its name.
 NAME_IN_FILES = "name in files"
+# What crews write where a pass was wet, or at night, in the languages of the window.
+SAID_AS = {
+    "wet": frozenset(("wet", "rain", "rainy", "raining", "damp", "molhado", "molhada", "chuva", "húmido", "húmida")),
+    "night": frozenset(("night", "dark", "noite", "noturno", "noturna", "nocturno", "nocturna")),
+}
 
 
 @dataclass(frozen=True)
@@ -32,3 +38,10 @@ class Pass:
     fuel: str = ""
     setup: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict, hash=False)
+
+    @property
+    def conditions(self) -> frozenset[str]:
+        """What the pass was like by what the crew wrote of it: ``wet``, ``night``, and ``later`` where the stage was driven before."""
+        words = set(re.findall(r"\w+", self.day.casefold()))
+        found = {condition for condition, said in SAID_AS.items() if words & said}
+        return frozenset(found | ({"later"} if self.kind == "later" else set()))

@@ -180,6 +180,7 @@ def show_habits(window: Window) -> None:
     dialog = HabitsDialog(window.theme, window)
     dialog.place_wanted.connect(window.workspace.look_at_note)
     dialog.judging_wanted.connect(window.workspace.judge_by_profile)
+    dialog.book_wanted.connect(window.fill_in_book)
     dialog.judge_button.setVisible(window.reviewed is not None)
     before = crew_records.chosen_crew()
     dialog.exec()

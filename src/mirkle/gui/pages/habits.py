@@ -8,17 +8,22 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QCheckBox, QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QFormLayout, QHBoxLayout, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.carry_over import carried_over, named
 from mirkle.core.habits.findings import Habit, habits_of
+from mirkle.core.habits.lead_times import lead_habits
+from mirkle.core.habits.meanings import Meaning, meanings_of
 from mirkle.core.habits.pooled import pooled
+from mirkle.core.habits.shares import elsewhere
+from mirkle.core.messages import Called
 from mirkle.files.crew_record import CrewRecord, keep_crew_record, read_crew_record
 from mirkle.gui.controls import ChoiceBox, ask, button, done, label, wrap_items, wrapped
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
 from mirkle.session import crew_records
+from mirkle.session.carry_book import book_of
 from mirkle.session.season import verdicts_of_season
 from mirkle.session.shelf import shelf
 
@@ -29,10 +34,11 @@ MOST_SPREAD = 0.6
 
 class HabitsDialog(QDialog):
     """The habits of the crew that is chosen, the largest first. ``place_wanted`` carries a stage's file and a note; ``judging_wanted`` asks
-    for the open stage to be judged by what is known by now."""
+    for the open stage to be judged by what is known by now, ``book_wanted`` carries another crew's book to be filled in."""
 
     place_wanted = pyqtSignal(object, int)
     judging_wanted = pyqtSignal()
+    book_wanted = pyqtSignal(str)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -57,6 +63,10 @@ class HabitsDialog(QDialog):
         self.picture, self.fault = HabitPicture(theme), wrapped(style="fault")
         self.new_button, self.delete_button = button(tr("New crew…")), button(tr("Delete this profile…"))
         self.other, self.carried = ChoiceBox(), wrapped(style="why")
+        self.book_button = button(
+            tr("Begin from their book…"), tr("Their notes with a blank for each grade, and about what it is on your scale; you write each")
+        )
+        self.book_button.clicked.connect(self._ask_book)
         self.other.setAccessibleName(tr("Another crew, to compare with"))
         self.other.activated.connect(lambda _: self._show_carried())
         self.judge_button = button(tr("Judge the open stage by it"), tr("Review it again with what the profile knows by now"))
@@ -91,7 +101,10 @@ class HabitsDialog(QDialog):
         column.setContentsMargins(28, 22, 28, 20)
         column.addLayout(top)
         column.addWidget(self.summary)
-        column.addWidget(self.carried)
+        carried = QHBoxLayout()
+        carried.addWidget(self.carried, 1)
+        carried.addWidget(self.book_button)
+        column.addLayout(carried)
         column.addLayout(both, 1)
         column.addWidget(self.fault)
         column.addLayout(foot)
@@ -110,7 +123,9 @@ class HabitsDialog(QDialog):
         for widget in (self.gathers, self.used, self.delete_button):
             widget.setEnabled(record is not None)
         self.judge_button.setEnabled(record is not None and record.used and bool(record.passes))
-        self._habits = habits_of(record.passes, crew_records.today()) if record is not None and record.passes else []
+        self._habits = []
+        if record is not None and record.passes:
+            self._habits = [*habits_of(record.passes, crew_records.today()), *lead_habits(record.passes)]
         self.summary.setText(_summary(record))
         self.list.clear()
         for habit in self._habits:
@@ -138,6 +153,21 @@ class HabitsDialog(QDialog):
         words = _carried_words(Path(other), mine) if other and mine is not None else ""
         self.carried.setText(words)
         self.carried.setVisible(bool(words))
+        self.book_button.setVisible(bool(words))
+
+    def _ask_book(self) -> None:
+        """Asks for the other crew's book, and hands it on to be filled in."""
+        name, _ = QFileDialog.getOpenFileName(self, tr("Their notes"))
+        if name:
+            self.begin_from(Path(name))
+
+    def begin_from(self, path: Path) -> None:
+        """Hands another crew's book on to be filled in; why not, where that can't be."""
+        mine, other = crew_records.chosen_crew(), self.other.currentData()
+        book: list[str] = []
+        if mine is not None and other and done(lambda: book.append(book_of(path, read_crew_record(Path(other)), mine)), self.fault):
+            self.accept()
+            self.book_wanted.emit(book[0])
 
     @property
     def chosen(self) -> Habit | None:
@@ -147,7 +177,7 @@ class HabitsDialog(QDialog):
 
     def _show_habit(self) -> None:
         habit = self.chosen
-        self.why.setText(tr_message(habit.try_this) if habit is not None else "")
+        self.why.setText(" ".join([tr_message(habit.try_this), *_whose(habit)]) if habit is not None else "")
         self.picture.show_habit(habit)
         self.places.clear()
         self._places = []
@@ -261,7 +291,7 @@ class HabitPicture(QWidget):
         painter.drawRect(QRectF(x_of(habit.size) - 2, middle - 22, 4, 34))
         painter.setFont(font(12))
         painter.setPen(self.theme.colour("faint"))
-        left, right = (tr("earlier"), tr("later")) if habit.kind == "late-calls" else (tr("tighter"), tr("easier"))
+        left, right = (tr("later"), tr("earlier")) if habit.kind.startswith("lead-") else (tr("tighter"), tr("easier"))
         flags = Qt.AlignmentFlag.AlignVCenter
         painter.drawText(QRectF(x_of(-reach), middle + 16, 160, 18), flags | Qt.AlignmentFlag.AlignLeft, left)
         painter.drawText(QRectF(x_of(reach) - 160, middle + 16, 160, 18), flags | Qt.AlignmentFlag.AlignRight, right)
@@ -274,6 +304,21 @@ def _name_of(path: Path) -> str:
         return read_crew_record(path).name
     except MirkleError:
         return path.stem
+
+
+def _whose(habit: Habit) -> list[str]:
+    """Whether the driver, or the co-driver, shows a habit with others as well, in a sentence each."""
+    mine, others = crew_records.chosen_crew(), crew_records.other_crews()
+    if mine is None:
+        return []
+    told = []
+    for name, theirs in crew_records.with_others(mine, others).items():
+        found = elsewhere(habit, theirs, crew_records.today())
+        if found is not None and found.is_there:
+            told.append(tr("{0} shows it with others as well: {1:.1f} of a grade.", name, abs(found.grades)))
+        elif found is not None and found.is_there is False:
+            told.append(tr("{0} does not show it with others.", name))
+    return told
 
 
 def _carried_words(other: Path, mine: CrewRecord) -> str:
@@ -295,6 +340,12 @@ def _carried_words(other: Path, mine: CrewRecord) -> str:
     return tr("Grades of {0}: {1}. Check each on the road before you use it.", theirs.name, ", ".join(pairs))
 
 
+def _meaning_words(meaning: Meaning) -> str:
+    """What a word comes to in metres."""
+    word, low, high = tr_message(Called((meaning.word,))), round(meaning.from_m), round(meaning.to_m)
+    return tr("“{0}” {1} to {2} m", word, low, high) if low < high else tr("“{0}” about {1} m", word, low)
+
+
 def _summary(record: CrewRecord | None) -> str:
     """What the profile has gathered."""
     if record is None:
@@ -310,6 +361,9 @@ def _summary(record: CrewRecord | None) -> str:
         parts.append(tr("your 100 is {0:.0f} m", 100 * sum(factors) / len(factors)))
     if leads:
         parts.append(tr("you call {0:.1f} s before a corner", sum(leads) / len(leads)))
+    meant = [_meaning_words(meaning) for meaning in meanings_of(record.passes)]
+    if meant:
+        parts.append(tr("what your words come to, for half of the places: {0}", ", ".join(meant)))
     verdicts = verdicts_of_season()
     told = sum(count for verdict, count in verdicts.items() if verdict != "cant-tell")
     if told:

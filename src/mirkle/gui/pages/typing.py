@@ -30,9 +30,10 @@ TYPE_IN = gettext_noop(
     "Ctrl+Enter begins a new page. You can paste text."
 )
 FILL_IN = gettext_noop(
-    "Write your own grade in place of each _ (Ctrl+B: the next one). A line that keeps its _ is no note. Behind // stands what the car "
-    "met, and about what it might be called: look for yourselves. Grade five bends that you know, and Ctrl+G says the rest by your scale."
+    "Write your own grade in place of each _ (Ctrl+B: the next one). A line that keeps its _ is no note. Behind // stands what is known "
+    "of the place, and about what it might be called: look for yourselves."
 )
+GRADE_SOME = gettext_noop("Grade five bends that you know, and Ctrl+G says the rest by your scale.")
 
 
 class TypingView(CommandWidget):
@@ -107,7 +108,8 @@ class TypingView(CommandWidget):
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
         blanks = sum(line.is_blank for line in self.lines)
-        self.how_to.setText(tr(FILL_IN if blanks else TYPE_IN))
+        how_to = [tr(FILL_IN), *([tr(GRADE_SOME)] if self.blanks is not None else [])] if blanks else [tr(TYPE_IN)]
+        self.how_to.setText(" ".join(how_to))
         words = tr("notes: {0}, pages: {1}", notes, pages)
         words += tr_counted(", 1 blank left", ", {0} blanks left", blanks) if blanks else ""
         self.count.setText(words + (tr_counted(", 1 line not understood", ", {0} lines not understood", faults) if faults else ""))
@@ -132,9 +134,14 @@ class TypingView(CommandWidget):
 
     def add_blanks(self, blanks: BlankBook) -> None:
         """Puts a book to be filled in behind what is typed; one that was begun before goes on as it is."""
-        self.blanks, typed = blanks, self.text.rstrip()
-        if not is_begun(typed, blanks.text):
-            self.page.setPlainText(f"{typed}\n{blanks.text}" if typed else blanks.text)
+        self.blanks = blanks
+        self.add_book(blanks.text)
+
+    def add_book(self, book: str) -> None:
+        """As :meth:`add_blanks`, of a text with blanks."""
+        typed = self.text.rstrip()
+        if not is_begun(typed, book):
+            self.page.setPlainText(f"{typed}\n{book}" if typed else book)
         self.next_blank()
 
     def next_blank(self) -> None:
