@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.judging.parts import Part
+from mirkle.core.rally.itinerary import Item
+from mirkle.core.recording.model import Channel
 from mirkle.files.project.project import Project
 from mirkle.session import draft
 from mirkle.session.assign_files import Intake
@@ -22,6 +26,7 @@ from mirkle.session.reviewing import Inputs, review_material
 from mirkle.session.work import Listener, Task
 from mirkle.session.workspace import HERE, Workspace
 from tests.conftest import AFTERNOON, MORNING, NOTES
+from tests.worlds import csv_of, recording_of_curvature
 
 
 @dataclass
@@ -75,6 +80,10 @@ class Crew:
 
     def joins(self, stage: str) -> bool:
         self.asked.append(f"is it {stage}")
+        return self.same_stage
+
+    def was_due(self, stage: str) -> bool:
+        self.asked.append(f"was {stage} due")
         return self.same_stage
 
     def merge(self, copy: str, stage: str) -> bool | None:
@@ -352,3 +361,40 @@ def test_a_road_that_was_driven_before_is_known_by_its_shape(desk: Desk, kept_st
     assert desk.workspace.stage.project.path == mine
     assert len(desk.workspace.stage.project.passes()) == 2
     assert not second.exists()
+
+
+def test_a_recording_finds_the_stage_that_was_due_when_it_was_made(desk: Desk, tmp_path: Path) -> None:
+    """Two stages with their books only; a recording alone, which begins six minutes before the start of the second."""
+    workspace, begins_s = desk.workspace, datetime(2026, 12, 4, 10, 24).timestamp()
+    for name in ("Harbour Road", "Tarn Moor"):
+        workspace.opening.begin_titled(name)
+        workspace.opening.take_typed("start 50\nR4 80\nL3 60\nR5 40\n", lambda: None)
+        workspace.opening.new_stage()
+    workspace.rallies.begin("Isle Rally")
+    assert workspace.rally is not None
+    starts = {"Harbour Road": datetime(2026, 12, 4, 9, 0), "Tarn Moor": datetime(2026, 12, 4, 10, 30)}
+    workspace.rally.set_itinerary([Item("stage", name, start) for name, start in starts.items()])
+    driven = recording_of_curvature(np.repeat([0.0, -1 / 40, 0.0, 1 / 30, 0.0, -1 / 60, 0.0], 60), seed=3)
+    moved = {name: Channel(channel.time_s + begins_s, channel.value) for name, channel in driven.channels.items()}
+    run = tmp_path / "run.csv"
+    run.write_text(csv_of(replace(driven, channels=moved)))
+    workspace.opening.take_files([run])
+    # It ends before the start: six minutes are no stage.
+    assert desk.crew.asked == []
+    workspace.opening.new_stage()
+    late = {name: Channel(channel.time_s + begins_s + 330.0, channel.value) for name, channel in driven.channels.items()}
+    run.write_text(csv_of(replace(driven, channels=late)))
+    workspace.opening.take_files([run])
+    assert desk.crew.asked == ["was Tarn Moor due"]
+    assert workspace.stage is None, "nobody said yes"
+    workspace.opening.new_stage()
+    desk.crew.same_stage = True
+    workspace.opening.take_files([run])
+    assert workspace.with_book is not None
+    assert workspace.with_book.project.name == "Tarn Moor"
+    assert workspace.reviewed is not None
+    workspace.rally.set_itinerary([Item("stage", "Harbour Road", starts["Harbour Road"])])
+    workspace.opening.new_stage()
+    desk.crew.asked.clear()
+    workspace.opening.take_files([run])
+    assert desk.crew.asked == []

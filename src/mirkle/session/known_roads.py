@@ -1,8 +1,15 @@
-"""A road that was driven before: the stage on the shelf that a new recording belongs to."""
+"""The stage on the shelf that a new recording belongs to: one whose road was driven before, or that was to be driven when it was made."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
 from mirkle.core.joint.same_road import apart_m
+from mirkle.core.recording.model import Recording
+from mirkle.files.project.project import SourceFile
+from mirkle.session.parsed_files import recording_of
+from mirkle.session.rally import Rally
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.shelf import Shelved, shelf
 from mirkle.session.stage_summary import course_of
@@ -20,3 +27,35 @@ def driven_before(stage: ReviewedPass) -> Shelved | None:
     others = [(apart_m(course, one.course), one) for one in shelf() if one.course and one.identity != mine]
     near = min(others, key=lambda found: found[0], default=None)
     return near[1] if near is not None and near[0] < SAME_STAGE_M else None
+
+
+# A recording holds the start of its stage: it begins at most so long before it, and a stage may start so late. # common practice
+BEFORE, LATE = timedelta(minutes=30), timedelta(minutes=45)
+# Times above this count from 1970, with the day; those of a clock alone are below.
+WITH_A_DAY_S = 1e9
+
+
+def moments_of(recording: Recording) -> tuple[datetime, datetime] | None:
+    """When a recording begins and ends, in this computer's time; ``None`` where its times have no day."""
+    begin = min(float(channel.time_s[0]) for channel in recording.channels.values() if len(channel.time_s))
+    end = max(float(channel.time_s[-1]) for channel in recording.channels.values() if len(channel.time_s))
+    if begin < WITH_A_DAY_S:
+        return None
+    return datetime.fromtimestamp(begin), datetime.fromtimestamp(end)
+
+
+def due_then(rally: Rally, runs: Sequence[SourceFile]) -> Shelved | None:
+    """The stage of a rally that was due while recordings were made; ``None`` where none was, or more than one, or it has no file."""
+    due = {found.path: found for run in runs if (found := _due_at(rally, moments_of(recording_of(run)), shelf())) is not None}
+    return next(iter(due.values())) if len(due) == 1 else None
+
+
+def _due_at(rally: Rally, moments: tuple[datetime, datetime] | None, on_shelf: Sequence[Shelved]) -> Shelved | None:
+    if moments is None:
+        return None
+    begin, end = moments
+    starts = [(stage, d.start) for stage in rally.stages(begin, on_shelf) for d in stage.drives if not d.cancelled]
+    near = [stage for stage, start in starts if begin - LATE <= start <= min(end, begin + BEFORE)]
+    # Of two the one that starts while it runs: the other would be late.
+    inside = [stage for stage, start in starts if begin <= start <= min(end, begin + BEFORE)]
+    return (inside or near)[0].shelf if len({stage.name for stage in inside or near}) == 1 else None

@@ -21,14 +21,14 @@ from mirkle.session.copies import copied_stage, merge_copy, merged_words
 from mirkle.session.crew_records import scale_now
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
-from mirkle.session.known_roads import driven_before
+from mirkle.session.known_roads import driven_before, due_then
 from mirkle.session.naming import distinct_name
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.rally_copies import CameBack, is_packed_rally, take_folder, unpack
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, inputs_of
-from mirkle.session.shelf import names
+from mirkle.session.shelf import Shelved, names
 
 if TYPE_CHECKING:
     from mirkle.session.workspace import Workspace
@@ -45,6 +45,9 @@ class Questions(Protocol):
 
     def files(self, intake: Intake) -> Intake | None:
         """Where each file belongs; ``None`` where they are not taken in."""
+
+    def was_due(self, stage: str) -> bool:
+        """Whether a recording is of the stage that was due when it was made."""
 
     def joins(self, stage: str) -> bool:
         """Whether a new recording of the road of a stage on the shelf becomes a pass of that stage, rather than a new one."""
@@ -232,13 +235,8 @@ class Opening:
         """Makes a book to be filled in from the recording that waits, in the language of a ``code``, and hands it to ``then``: blanks, and
         what the road is like, by the scale of the crew where its profile is used."""
         run = next(s.material for s in self.waiting if s.material.kind == "run")
-
-        def blanks(progress: Progress) -> BlankBook:
-            measured = Measurements().of(run, None, progress)
-            language = next((la for la in shipped_languages() if la.code == code), shipped_languages()[0])
-            return blank_book(measured.road, measured.vertical, language, scale_now())
-
-        self._work.when_free(message("Begin the book"), lambda: self._work.start(blanks, then), key="blanks")
+        work = message("Begin the book")
+        self._work.when_free(work, lambda: self._work.start(lambda progress: _blanks_of(run, code, progress), then), key="blanks")
 
     def _took(self, result: ImportResult) -> None:
         if result.intake is not None:
@@ -264,6 +262,8 @@ class Opening:
             # First what each file was taken for; Enter goes on.
             self.workspace.show(stage, "Line up" if isinstance(stage, ReviewedPass) and not stage.review.fit.belongs else "Gather")
             return
+        if self._joins_the_stage_that_was_due():
+            return
         try:
             inputs_of([s.material for s in self.waiting])
             missing = None
@@ -277,19 +277,30 @@ class Opening:
         before = driven_before(stage) if isinstance(stage, ReviewedPass) and self._taking else None
         if before is None or not self._questions.joins(before.name):
             return False
-        paths, path = self._taking, stage.project.path
         # What was just made of the files holds nothing else.
         stage.project.close()
-        path.unlink(missing_ok=True)
-        self._work.when_free(before.name, lambda: self._open_with(before.path, paths), first=True)
-        return True
+        stage.project.path.unlink(missing_ok=True)
+        return self._open_with_files(before)
 
-    def _open_with(self, path: Path, files: list[Path]) -> None:
+    def _joins_the_stage_that_was_due(self) -> bool:
+        """Asks whether a recording without a book is of the stage that the rally had then, and opens that one with it; whether it does."""
+        rally, alone = self.workspace.rally, self.beginning is None and self.can_begin_a_book
+        due = due_then(rally, [f.material for f in self.waiting if f.material.kind == "run"]) if rally and alone and self._taking else None
+        if due is None or not self._questions.was_due(due.name):
+            return False
+        self.waiting = []
+        return self._open_with_files(due)
+
+    def _open_with_files(self, known: Shelved) -> bool:
+        """Opens a stage of the shelf with the files that are being taken in, which are its own then."""
+        files = self._taking
+
         def show(found: OpenPass | ImportResult) -> None:
             self._show_opened(found)
             self._work.when_free(", ".join(p.name for p in files), lambda: self._take(files))
 
-        self._work.start(lambda progress: opened(path, progress), show)
+        self._work.when_free(known.name, lambda: self._work.start(lambda progress: opened(known.path, progress), show), first=True)
+        return True
 
     def _ask_where(self, intake: Intake, files: list[ImportedFile]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""
@@ -349,3 +360,10 @@ class Opening:
 def _same_file(a: Path, b: Path) -> bool:
     """Whether two paths lead to one file."""
     return a.exists() and b.exists() and a.samefile(b)
+
+
+def _blanks_of(run: SourceFile, code: str, progress: Progress) -> BlankBook:
+    """A book to be filled in from a recording, in the language of a code, by the scale of the crew."""
+    measured = Measurements().of(run, None, progress)
+    language = next((la for la in shipped_languages() if la.code == code), shipped_languages()[0])
+    return blank_book(measured.road, measured.vertical, language, scale_now())

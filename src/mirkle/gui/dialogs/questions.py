@@ -42,6 +42,11 @@ class DialogQuestions:
         question = tr("This is the road of your stage “{0}”. Its notes, decisions and conditions are there.", stage)
         return ask(self._window, question, {"yes": tr("Add it as a pass of “{0}”", stage), "no": tr("Begin a new stage")}) == "yes"
 
+    def was_due(self, stage: str) -> bool:
+        """Whether a recording is of the stage that was due when it was made."""
+        question = tr("“{0}” was due when this was recorded. Its notes and decisions are there.", stage)
+        return ask(self._window, question, {"yes": tr("Add it as a pass of “{0}”", stage), "no": tr("It is another stage")}) == "yes"
+
     def merge(self, copy: str, stage: str) -> bool | None:
         """Whether a file that is a copy of a stage is merged into it, or opened as it is; ``None`` where neither."""
         question = tr("“{0}” is a copy of your stage “{1}”. Merging adds what was decided in the copy; nothing is lost.", copy, stage)
