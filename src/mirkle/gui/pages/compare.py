@@ -17,10 +17,10 @@ from mirkle.gui.splitters import split_of
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_fault
 from mirkle.gui.views.centre_pane import Middle
+from mirkle.gui.views.down_the_road import HEAD_PX
 from mirkle.gui.views.evidence import Evidence
 from mirkle.gui.views.notes_page import MARGIN_PX, PageView
 from mirkle.gui.views.road import RoadView
-from mirkle.gui.views.road_scale import HEAD_PX
 from mirkle.gui.views.stage_map import StagePlan
 from mirkle.gui.views.strip import StageStrip
 from mirkle.gui.views.work_bar import WorkBar

@@ -7,10 +7,7 @@ inside it: the note is too slow.
 
 from __future__ import annotations
 
-from typing import TypeVar
-
 import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QFontMetricsF, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
@@ -19,10 +16,11 @@ from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
-from mirkle.gui.shapes import colour_of, draw_mark, draw_unmeasured, polygon
+from mirkle.gui.shapes import colour_of, draw_mark, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_why
-from mirkle.gui.views.road_scale import HEAD_PX, RoadScale, painted_ground
+from mirkle.gui.views.down_the_road import DownTheRoad
+from mirkle.gui.views.road_scale import RoadScale, painted_ground
 from mirkle.gui.views.road_signs import RoadSigns, SideLabels
 from mirkle.session.reviewed_pass import ReviewedPass
 
@@ -35,11 +33,7 @@ ALL_LABELS = 1.3
 BRACKET_BEYOND_M = 4
 
 
-# One place, or an array of them.
-Place = TypeVar("Place", float, NDArray[np.float64])
-
-
-class RoadView(QWidget):
+class RoadView(DownTheRoad):
     """Emits ``picked`` with a note's number, ``looked_at`` with the metres in the middle while it scrolls, ``zoomed`` when it
     shows more or less of the road."""
 
@@ -48,11 +42,8 @@ class RoadView(QWidget):
     zoomed = pyqtSignal()
 
     def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.stage, self.theme = stage, theme
-        self.middle_m, self.metres_per_pixel = 0.0, METRES_PER_PIXEL
+        super().__init__(stage, theme, METRES_PER_PIXEL, parent)
         self.setAccessibleName(tr("The straightened road"))
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
         self.scale, self.labels = RoadScale(stage), SideLabels()
         self._signs = RoadSigns(self)
@@ -103,10 +94,6 @@ class RoadView(QWidget):
         self.middle_m = self._places[note]
         self.update()
 
-    def y_of(self, metres: Place) -> Place:
-        """Pixels from the top of the widget, for one place or an array of them."""
-        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / self.metres_per_pixel
-
     def note_near(self, metres: float) -> int:
         """The note whose place is nearest."""
         return min(self._places, key=lambda n: abs(self._places[n] - metres))
@@ -128,11 +115,6 @@ class RoadView(QWidget):
         """Whether so much of the road is in sight that a label stands only where it has room."""
         return self.metres_per_pixel > ALL_LABELS
 
-    @property
-    def in_sight_m(self) -> float:
-        """How many metres of road are in sight."""
-        return (self.height() - HEAD_PX) * self.metres_per_pixel
-
     def zoom(self, steps: float) -> None:
         """Zooms in by some steps, out by negative ones; the middle stays where it is."""
         self.metres_per_pixel = float(np.clip(self.metres_per_pixel / ZOOM**steps, FINEST, COARSEST))
@@ -144,13 +126,11 @@ class RoadView(QWidget):
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.zoom(event.angleDelta().y() / 120.0)
             return
-        self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * self.metres_per_pixel
-        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
-        self.update()
+        super().wheelEvent(event)
         self.looked_at.emit(self.middle_m)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * self.metres_per_pixel
+        metres = self.metres_at(event.position().y())
         inside = [f for f in self.stage.listed if f.from_m - 8 <= metres <= f.to_m + 8]
         if inside:
             self.stage.choose(inside[0])
@@ -166,8 +146,8 @@ class RoadView(QWidget):
         painter.drawPixmap(0, 0, self._ground[0])
         half_m = self.in_sight_m / 2 + 40
         first, last = self.middle_m - half_m, self.middle_m + half_m
-        self._paint_unmeasured(painter, first, last)
-        self._paint_kilometres(painter, first, last)
+        self.paint_unmeasured(painter, 48.0)
+        self.paint_kilometres(painter, 4.0)
         self.labels = SideLabels()
         ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
         for note in notes:
@@ -204,21 +184,6 @@ class RoadView(QWidget):
     def columns(self) -> list[tuple[float, str]]:
         """Pixels across and names of the grades on both sides."""
         return [(self.x_of(position, side), name) for name, position in self.scale.columns for side in (1, -1)]
-
-    def _paint_unmeasured(self, painter: QPainter, first: float, last: float) -> None:
-        """Hatched across the whole width: here there is no road to show."""
-        for stretch in self.stage.review.measured.unmeasured:
-            if stretch.touches(first, last):
-                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
-                draw_unmeasured(painter, self.theme, QRectF(48, top, self.width() - 52, bottom - top))
-
-    def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
-        painter.setFont(font(13))
-        step = next(s for s in (100, 200, 500, 1000) if s / self.metres_per_pixel >= 50)
-        for metres in range(int(max(0.0, first) // step) * step, int(last) + step, step):
-            y = self.y_of(metres)
-            painter.setPen(self.theme.colour("faint"))
-            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, tr("{0:.1f}", metres / 1000))
 
     def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
         painter.setPen(QPen(self.theme.colour("ink"), 3))

@@ -12,10 +12,11 @@ from mirkle.core.notes.model import Note
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import pixmap_for
 from mirkle.gui.theme import Theme, font
+from mirkle.gui.views.down_the_road import HEAD_PX
 from mirkle.session.reviewed_pass import ReviewedPass
 
-# Under this much of the view stand the names of the grades; names nearer to each other than this would touch.
-HEAD_PX, CLOSE_PX = 30, 21
+# Names of grades nearer to each other than this would touch.
+CLOSE_PX = 21
 
 
 class RoadScale:

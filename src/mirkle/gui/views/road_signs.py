@@ -16,8 +16,8 @@ from mirkle.core.notes.model import Note
 from mirkle.gui.shapes import colour_of, draw_mark, mark_name
 from mirkle.gui.theme import font
 from mirkle.gui.translation import tr, tr_message
+from mirkle.gui.views.down_the_road import HEAD_PX
 from mirkle.gui.views.drawings import uncalled_in
-from mirkle.gui.views.road_scale import HEAD_PX
 
 if TYPE_CHECKING:
     from mirkle.gui.views.road import RoadView

@@ -4,25 +4,26 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.motion.bends import Bend
-from mirkle.gui.shapes import draw_unmeasured, polygon
+from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
+from mirkle.gui.views.down_the_road import HEAD_PX, DownTheRoad
 from mirkle.gui.views.voice_lane import VOICE_PX, VoiceLane
 from mirkle.session.pairing_edits import SURE, said_at_m
 from mirkle.session.reviewed_pass import ReviewedPass
 
 METRES_PER_PIXEL = 1.1
-HEAD_PX, ROW_PX = 30, 24
+ROW_PX = 24
 _WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
 # A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
 FULL_RADIUS_M = 12.0
 
 
-class TiesView(QWidget):
+class TiesView(DownTheRoad):
     """A note dragged onto a bend emits ``moved`` with note and metres; a call dragged there ``call_moved``.
 
     ``picked`` carries a note that was clicked.
@@ -34,14 +35,11 @@ class TiesView(QWidget):
     call_put = pyqtSignal(int, float)
 
     def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.stage, self.theme = stage, theme
-        self.middle_m = 0.0
+        super().__init__(stage, theme, METRES_PER_PIXEL, parent)
         self._heights: dict[tuple[str, int], float] = {}
         self._drag: tuple[str, int, QPointF] | None = None
         self.setMinimumWidth(440)
         self.setMouseTracking(True)
-        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName(tr("Words, notes and road with their ties"))
         self.show_review()
 
@@ -69,13 +67,6 @@ class TiesView(QWidget):
         on = tr("on the bend at {0:.2f} km", tie.bend.apex_m / 1000) if tie and tie.bend else tr("on no bend")
         self.setAccessibleDescription(f"{self.stage.review.notes[note].text}, {on}")
         self.update()
-
-    def y_of(self, metres: float) -> float:
-        """Pixels from the top of the widget to a place."""
-        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / METRES_PER_PIXEL
-
-    def _metres_at(self, y: float) -> float:
-        return self.middle_m + (y - self.y_of(self.middle_m)) * METRES_PER_PIXEL
 
     # Three columns
 
@@ -125,11 +116,6 @@ class TiesView(QWidget):
         mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
         return mark + self.stage.review.notes[note].text
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self.middle_m -= event.angleDelta().y() / 120.0 * 70.0 * METRES_PER_PIXEL
-        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
-        self.update()
-
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position()
         rows = self.row_y()
@@ -159,7 +145,7 @@ class TiesView(QWidget):
         self.update()
         if drag is None:
             return
-        metres = self._metres_at(event.position().y())
+        metres = self.metres_at(event.position().y())
         if drag[0] == "call" and self._voice.is_there and event.position().x() < self.called_right:
             if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self.called_m.get(drag[1]) or metres)) > 8:
                 self.call_put.emit(drag[1], metres)
@@ -176,9 +162,9 @@ class TiesView(QWidget):
         painter.fillRect(self.rect(), self.theme.colour("paper"))
         self._paint_head(painter)
         painter.setClipRect(QRectF(0, HEAD_PX, self.width(), self.height() - HEAD_PX))
-        self._paint_kilometres(painter)
+        self.paint_kilometres(painter, 6.0)
         self._paint_road(painter)
-        self._voice.paint(painter, self.theme, self.y_of, (self._metres_at(HEAD_PX), self._metres_at(self.height())))
+        self._voice.paint(painter, self.theme, self.y_of, self.shown_m)
         rows = self.row_y()
         for note, y in rows.items():
             self._paint_tie(painter, note, y)
@@ -197,35 +183,23 @@ class TiesView(QWidget):
         painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, tr("written"))
         painter.drawText(QRectF(self.road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, tr("met"))
 
-    def _paint_kilometres(self, painter: QPainter) -> None:
-        painter.setFont(font(13))
-        painter.setPen(self.theme.colour("faint"))
-        first, last = self._metres_at(HEAD_PX), self._metres_at(self.height())
-        for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
-            y = self.y_of(metres)
-            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, tr("{0:.1f}", metres / 1000))
-
     def _paint_road(self, painter: QPainter) -> None:
         """The road as its curvature: to the left where it turns left, as wide as it is tight."""
         profile = self.stage.review.profile
-        first = int(np.clip(self._metres_at(HEAD_PX), 0, len(profile.distance_m) - 2))
-        last = int(np.clip(self._metres_at(self.height()), first + 1, len(profile.distance_m) - 1))
+        first = int(np.clip(self.metres_at(HEAD_PX), 0, len(profile.distance_m) - 2))
+        last = int(np.clip(self.metres_at(self.height()), first + 1, len(profile.distance_m) - 1))
         at = np.arange(first, last + 1)
         bent = profile.curvature_per_m[at]
         reach = (self.width() - self.road_middle - 10) * np.sqrt(np.minimum(np.abs(bent) * FULL_RADIUS_M, 1.0))
         x = self.road_middle - np.sign(bent) * reach
-        y = HEAD_PX + (self.height() - HEAD_PX) / 2 + (at - self.middle_m) / METRES_PER_PIXEL
+        y = self.y_of(at.astype(float))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("road"))
         ends = np.full(1, self.road_middle)
         painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         painter.drawLine(QPointF(self.road_middle, y[0]), QPointF(self.road_middle, y[-1]))
-        for stretch in self.stage.review.measured.unmeasured:
-            if stretch.touches(first, last):
-                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
-                left = self.notes_right + 8
-                draw_unmeasured(painter, self.theme, QRectF(left, top, self.width() - left - 4, bottom - top))
+        self.paint_unmeasured(painter, self.notes_right + 8)
         for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
                 self._paint_uncalled(painter, bend)
