@@ -29,6 +29,10 @@ LEAST_ROAD_SHARE = 0.35
 UNMODELLED_RADIUS, UNMODELLED_LENGTH_M = 0.015, 0.8
 # Where curvature has fallen to this share of the peak the bend is over.
 DIED_AWAY = 0.06
+# Curvature that noise may add on the way there and is no other bend, as a share; curvature below which there is no arc (1/m).
+HARDLY_MORE, NO_ARC_PER_M = 1.02, 1e-4
+# Angles at which a road's own radius is told from the driven one (°), and the most of that one that its spread may be. # common practice
+TOLD_DEG, MOST_SPREAD = (4.0, 170.0), 0.4
 
 
 # First and last sample of a stretch, and the room about it.
@@ -69,7 +73,7 @@ def grown(profile: Profile, first: Ints, last: Ints) -> Stretches:
     apexes = [int(a + np.argmax(s * bent[a : b + 1])) for a, b, s in zip(first, last, side, strict=True)]
     out_first, out_last = np.empty_like(first), np.empty_like(last)
     for i, (apex, s) in enumerate(zip(apexes, side, strict=True)):
-        edge = EDGE_SHARE * max(s * bent[apex], 1e-4)
+        edge = EDGE_SHARE * max(s * bent[apex], NO_ARC_PER_M)
         lowest = apexes[i - 1] if i else 0
         highest = apexes[i + 1] if i + 1 < len(apexes) else len(bent) - 1
         before, after = s * bent[lowest : apex + 1], s * bent[apex : highest + 1]
@@ -183,10 +187,10 @@ def road_radius(driven_radius_m: float, turn_deg: float) -> tuple[float, float]:
     >>> road_radius(50.0, 90.0)[0]
     48.06...
     """
-    half = float(np.radians(np.clip(turn_deg, 4.0, 170.0))) / 2
+    half = float(np.radians(np.clip(turn_deg, *TOLD_DEG))) / 2
     opened = float(np.cos(half) / (1.0 - np.cos(half)))
     radius = max(driven_radius_m - LINE_WIDTH_M * opened, LEAST_ROAD_SHARE * driven_radius_m)
-    spread = min(LINE_WIDTH_SD_M * opened, 0.4 * driven_radius_m)
+    spread = min(LINE_WIDTH_SD_M * opened, MOST_SPREAD * driven_radius_m)
     return radius, spread
 
 
@@ -195,9 +199,9 @@ def _whole_turn_deg(profile: Profile, side: int, first: int, last: int, room: tu
     bent = side * profile.curvature_per_m[room[0] : room[1] + 1]
     first, last = first - room[0], last - room[0]
     least = DIED_AWAY * float(bent[first : last + 1].max())
-    while first > 0 and least < bent[first - 1] <= bent[first] * 1.02:
+    while first > 0 and least < bent[first - 1] <= bent[first] * HARDLY_MORE:
         first -= 1
-    while last + 1 < len(bent) and least < bent[last + 1] <= bent[last] * 1.02:
+    while last + 1 < len(bent) and least < bent[last + 1] <= bent[last] * HARDLY_MORE:
         last += 1
     return float(np.degrees(bent[first : last + 1].sum() * STEP_M))
 
@@ -277,7 +281,7 @@ def _spreads(draws: NDArray[np.float32], radius_m: float) -> tuple[float, float,
     """
     if len(draws) < 2:
         return 0.0, 0.0, 0.0
-    peak = np.maximum(draws.max(axis=0), 1e-4)
+    peak = np.maximum(draws.max(axis=0), NO_ARC_PER_M)
     high = draws >= ARC_SHARE * peak
     length = len(draws) - high[::-1].argmax(axis=0) - high.argmax(axis=0)
     turn = np.degrees(draws.sum(axis=0) * STEP_M)

@@ -36,6 +36,12 @@ from mirkle.core.recording.model import Channel, Floats, Recording
 TIE_STEP_S = 0.5
 # Positions that come less often are about one a second.
 ABOUT_ONE_HZ = 2.0
+# The grid (s): fine where something was measured so often (Hz), coarse elsewhere.
+FINE_S, COARSE_S, OFTEN_HZ = 0.05, 0.1, 7.0
+# How far a receiver is believed to be out by what it says of itself (m), and where it says nothing. # common practice
+SAID_OUT_M, OUT_M = (0.5, 30.0), 2.0
+# Below this speed positions say nothing of it (m/s); a channel that was read so near to a moment was read there (s).
+TELLS_SPEED_MPS, JUST_THERE_S = 2.0, 1.5
 WHITE_M, DRIFT_M, DRIFT_OVER_S = 0.3, 0.25, 40.0
 # How far the reckoning goes astray in a second: with Doppler speed and course, without one of them, without any speed.
 ASTRAY_M, ASTRAY_ROUGH_M, ASTRAY_BLIND_M = 0.15, 0.6, 2.0
@@ -185,8 +191,8 @@ def _unknown_words(seconds: Sequence[float]) -> Iterator[Message]:
 def _grid(recording: Recording) -> Floats:
     main = recording.channels["lat_rad" if recording.has("lat_rad") else "speed_mps"]
     first, last = float(main.time_s[0]), float(main.time_s[-1])
-    fine = recording.has("yaw_rate_radps", "speed_mps") or (recording.has("course_rad") and main.rate_hz > 7.0)
-    step_s = 0.05 if fine else 0.1
+    fine = recording.has("yaw_rate_radps", "speed_mps") or (recording.has("course_rad") and main.rate_hz > OFTEN_HZ)
+    step_s = FINE_S if fine else COARSE_S
     return np.asarray(first + step_s * np.arange(int((last - first) / step_s) + 1), dtype=float)
 
 
@@ -199,9 +205,9 @@ def _positions(recording: Recording) -> Positions | None:
     east, north = local_metres(lat.value, lon_rad)
     if recording.has("hacc_m"):
         hacc = recording.channels["hacc_m"]
-        sigma = np.clip(np.interp(lat.time_s, hacc.time_s, hacc.value), 0.5, 30.0)
+        sigma = np.clip(np.interp(lat.time_s, hacc.time_s, hacc.value), *SAID_OUT_M)
     else:
-        sigma = np.full(len(east), 2.0)
+        sigma = np.full(len(east), OUT_M)
     return lat.time_s, east, north, sigma
 
 
@@ -231,7 +237,7 @@ def _place(motion: Motion, positions: Positions | None, grid_s: Floats, recordin
         problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=spread, robust=True)
         ties.append(np.interp(grid_s, tie_s, problem.solve(robust_rounds=STEP_ROUNDS)[0][0::2]))
     along = sum(np.gradient(tie, step_s) * a for tie, a in zip(ties, ahead, strict=True))
-    speed = motion.speed_mps + np.where(motion.speed_mps > 2.0, along, 0.0)
+    speed = motion.speed_mps + np.where(motion.speed_mps > TELLS_SPEED_MPS, along, 0.0)
     return reckoned[0] + ties[0], reckoned[1] + ties[1], np.maximum(speed, 0.0)
 
 
@@ -252,7 +258,7 @@ def _near(channel: Channel, at_s: Floats) -> NDArray[np.bool_]:
     """Whether the channel was read within a second and a half of each moment, (n,)."""
     next_one = np.searchsorted(channel.time_s, at_s).clip(1, len(channel.time_s) - 1)
     apart_s = np.minimum(np.abs(channel.time_s[next_one] - at_s), np.abs(channel.time_s[next_one - 1] - at_s))
-    return np.asarray(apart_s < 1.5)
+    return np.asarray(apart_s < JUST_THERE_S)
 
 
 def _height(recording: Recording, grid_s: Floats) -> Floats:

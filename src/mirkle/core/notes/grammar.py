@@ -20,6 +20,18 @@ TORN, TORN_ON = 1.0, 0.3
 LEADS_ON, CORRECTS = -0.1, 2.5
 # A figure beside a side is its grade.
 BESIDE = 8.0
+# A word that leads to a grade, and a grade that a change leads to, where no change stands in front.
+LED_BY_A_CHANGE, LED_BY_NOTHING = 0.1, 6.0
+# A shape or a length without a corner: while something waits for its half, and a length where nothing does.
+WHILE_WAITING, LENGTH_ALONE = 0.8, 1.5
+# Half a grade that stands by itself: where nothing waits, and elsewhere.
+HALF_ALONE, HALF_ELSEWHERE = 1.0, 3.0
+# "Inside" of nothing that was called; a double before its corner.
+SIDE_OF_NOTHING, DOUBLE = 1.5, 0.4
+# A grade that is a word, behind its side and ahead of it.
+NAMED_BEHIND, NAMED_AHEAD = 0.3, 0.2
+# A link behind a distance or another link, and behind what is no note; a distance behind a distance, and behind a link.
+LINK_AGAIN, LINK_OF_NOTHING, DISTANCE_AGAIN, DISTANCE_BEHIND_LINK = 1.5, 1.0, 2.0, 0.6
 
 
 class State(NamedTuple):
@@ -99,12 +111,12 @@ def _asked(state: State, kind: str) -> tuple[float, State]:  # noqa: ARG001
 
 
 def _lead(state: State, kind: str) -> tuple[float, State]:  # noqa: ARG001
-    return (0.1 if state.last == "change" else 6.0), state._replace(last="change to")
+    return (LED_BY_A_CHANGE if state.last == "change" else LED_BY_NOTHING), state._replace(last="change to")
 
 
 def _change_grade(state: State, kind: str) -> tuple[float, State]:
     # "Tightens to slow": where a grade may be an alert as well, it is what the change leads to.
-    return {"change": 0.0, "change to": LEADS_ON}.get(state.last, 6.0), state._replace(last=kind)
+    return {"change": 0.0, "change to": LEADS_ON}.get(state.last, LED_BY_NOTHING), state._replace(last=kind)
 
 
 def _gap(state: State, kind: str) -> tuple[float, State]:
@@ -115,7 +127,7 @@ def _gap(state: State, kind: str) -> tuple[float, State]:
 
 
 def _shape(state: State, kind: str) -> tuple[float, State]:
-    without_corner = 0.8 if state.waits else OUT_OF_PLACE if kind != "length" else 1.5
+    without_corner = WHILE_WAITING if state.waits else OUT_OF_PLACE if kind != "length" else LENGTH_ALONE
     return (0.0 if state.corner else without_corner), state._replace(last=kind)
 
 
@@ -126,17 +138,17 @@ def _half(state: State, grade_first: bool) -> tuple[float, State]:
     beside = behind or last in ("grade", "corrected grade", "change grade") or waits == DIRECTION_WAITS
     # "Tightens to tight two": the half belongs to the grade that the change leads to.
     leads = last in ("change", "change to")
-    cost = 0.0 if beside or leads else 1.0 if waits == NOTHING_WAITS else 3.0
+    cost = 0.0 if beside or leads else HALF_ALONE if waits == NOTHING_WAITS else HALF_ELSEWHERE
     return cost, state._replace(last=last if leads or last == "corrected grade" else "half")
 
 
 def _side(state: State, kind: str) -> tuple[float, State]:
     known = state.last in ("object", "surface", "side", "line", "feature", "over")
-    return (0.0 if known else 1.5), state._replace(last=kind)
+    return (0.0 if known else SIDE_OF_NOTHING), state._replace(last=kind)
 
 
 def _double(state: State, kind: str) -> tuple[float, State]:
-    return 0.4 + LEFT_WAITING * (state.waits != NOTHING_WAITS), State(NOTHING_WAITS, False, kind)
+    return DOUBLE + LEFT_WAITING * (state.waits != NOTHING_WAITS), State(NOTHING_WAITS, False, kind)
 
 
 # What a word that is none of a note costs: behind others like it, and else.
@@ -174,15 +186,15 @@ def _grade(state: State, named: bool, grade_first: bool) -> tuple[float, State]:
         # "4 left, sorry, 6 left": where the grade stands first, its side may follow.
         return 0.0, State(NOTHING_WAITS, True, "corrected grade" if state.last == "correction" else "grade")
     if state.waits == DIRECTION_WAITS:
-        return (0.3 if named else WRONG_ORDER * grade_first), State(NOTHING_WAITS, True, "grade")
-    cost = LEFT_WAITING * (state.waits == GRADE_WAITS) + (0.2 if named else WRONG_ORDER * (not grade_first))
+        return (NAMED_BEHIND if named else WRONG_ORDER * grade_first), State(NOTHING_WAITS, True, "grade")
+    cost = LEFT_WAITING * (state.waits == GRADE_WAITS) + (NAMED_AHEAD if named else WRONG_ORDER * (not grade_first))
     return cost, State(GRADE_WAITS, False, "grade")
 
 
 def _after_a_gap(kind: str, last: str) -> float:
     if kind == "link":
-        return 1.5 if last in _ENDS_A_NOTE else 1.0 if last in ("", "unread", "chat", "over", "filler") else 0.0
-    return 2.0 if last == "distance" else 0.6 if last == "link" else 0.0
+        return LINK_AGAIN if last in _ENDS_A_NOTE else LINK_OF_NOTHING if last in ("", "unread", "chat", "over", "filler") else 0.0
+    return DISTANCE_AGAIN if last == "distance" else DISTANCE_BEHIND_LINK if last == "link" else 0.0
 
 
 # How each kind is taken that needs no more than the state; all others stand anywhere.

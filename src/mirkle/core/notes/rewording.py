@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections import Counter
 from collections.abc import Iterator
@@ -17,6 +18,10 @@ from mirkle.core.notes.reading import read_notes
 
 # From this many different distances on a crew is taken to call from a fixed list.
 A_LIST = 8
+# Beyond its longest by this the list says no more; of two distances, one of the crew's own may be further off by this share.
+BEYOND_THE_LIST, OWN_MAY_BE_OFF = 1.2, 0.02
+# Round numbers of metres: to tens up to the first length, to twenties up to the second, to fifties beyond. # common practice
+ROUND_M = ((100, 10), (200, 20), (math.inf, 50))
 # A grade with its half: "4-", "4 -", "four minus".
 _JOINED_HALF = re.compile(r"(?:\d+|[^\W\d]+)(\s*)([^\d\s]+)")
 _OTHER_HALF = {"plus": "minus", "minus": "plus", "wide": "tight", "tight": "wide"}
@@ -98,11 +103,11 @@ class NoteWriter:
 
     def nearest_distance(self, metres: float) -> int:
         """The number this crew would call for a distance: the nearest it uses; where it uses few, a round one, coarser with length."""
-        if len(self.distances) >= A_LIST and metres <= 1.2 * self.distances[-1]:
+        if len(self.distances) >= A_LIST and metres <= BEYOND_THE_LIST * self.distances[-1]:
             return min(self.distances, key=lambda d: abs(d - metres))
-        step = 10 if metres < 100 else 20 if metres < 200 else 50
-        usual = max(10, round(metres / step) * step)
-        near = [d for d in self.distances if abs(d - metres) <= abs(usual - metres) + 0.02 * metres]
+        step = next(step for below_m, step in ROUND_M if metres < below_m)
+        usual = max(ROUND_M[0][1], round(metres / step) * step)
+        near = [d for d in self.distances if abs(d - metres) <= abs(usual - metres) + OWN_MAY_BE_OFF * metres]
         return min(near, key=lambda d: abs(d - metres)) if near else usual
 
     def reworded(self, note: Note, rewording: Rewording) -> str:

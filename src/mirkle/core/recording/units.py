@@ -28,6 +28,8 @@ TOGETHER = 0.15
 PARTS = 400
 # Fewer positions tell no unit.
 LEAST_POSITIONS = 20
+# So much of the places has to be on earth; the pace that a twentieth of the parts exceed; parts that tell a speed go by this share of it.
+ON_EARTH, FAST_PERCENT, MOVES = 0.9, 95, 0.3
 
 
 @dataclass(frozen=True)
@@ -93,7 +95,7 @@ def _has_sense(channels: Channels) -> bool:
     """Whether places, times and speeds make a drive together."""
     lat, lon = channels["lat_rad"], channels["lon_rad"]
     on_earth = (np.abs(lat.value) <= np.pi / 2) & (np.abs(lon.value) <= 2 * np.pi)
-    if on_earth.mean() < 0.9:
+    if on_earth.mean() < ON_EARTH:
         return False
     time_s, lat_rad, lon_rad = lat.time_s[on_earth], lat.value[on_earth], lon.value[on_earth]
     lasts_s = float(np.ptp(time_s))
@@ -105,7 +107,7 @@ def _has_sense(channels: Channels) -> bool:
     if not len(paces) or not LASTS_S[0] <= lasts_s <= LASTS_S[1]:
         return False
     extent_m = float(np.hypot(np.ptp(lat_rad), np.ptp(lon_rad) * np.cos(np.median(lat_rad)))) * EARTH_M
-    if extent_m < GOES_M or not PACES_MPS[0] <= float(np.percentile(paces, 95)) <= PACES_MPS[1]:
+    if extent_m < GOES_M or not PACES_MPS[0] <= float(np.percentile(paces, FAST_PERCENT)) <= PACES_MPS[1]:
         return False
     return _goes_with_speed(channels.get("speed_mps"), time_s[::every], metres, seconds)
 
@@ -119,7 +121,7 @@ def _goes_with_speed(speed: Channel | None, time_s: Floats, metres: Floats, seco
     if speed is None or len(speed.time_s) < 20:
         return True
     said = np.interp(0.5 * (time_s[1:] + time_s[:-1]), speed.time_s, np.abs(speed.value))
-    moving = (seconds > 0) & (metres > 0.3 * np.percentile(metres, 95)) & (said > 0)
+    moving = (seconds > 0) & (metres > MOVES * np.percentile(metres, FAST_PERCENT)) & (said > 0)
     if moving.sum() < 10:
         return True
     ratio = float(np.median(said[moving] * seconds[moving] / metres[moving]))

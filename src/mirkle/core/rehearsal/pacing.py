@@ -26,6 +26,8 @@ USUAL_LEAD_S = 3.1
 # A call is as liked up to this much later than liked (s): a breath. # common practice
 ROOM_S = 0.5
 SLOWEST_MPS = 3.0
+# Where in a corner its least speed is looked for (m); two calls in one breath are so far apart (s, m); the pace that a twentieth exceed.
+INTO_CORNER_M, APART, FAST_PERCENT = (0.0, 10.0, 20.0, 30.0), 1e-3, 95
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,7 @@ def paced(lines: Sequence[Line], note_m: Floats, distance_m: Floats, seconds: Fl
     speed = np.gradient(distance_m, seconds) if len(seconds) > 1 else np.ones(len(seconds))
     # What the corner is taken at is the least speed on its first stretch.
     before = np.interp(at_m - BRAKES_AHEAD_M, distance_m, speed)
-    inside = np.min([np.interp(at_m + m, distance_m, speed) for m in (0.0, 10.0, 20.0, 30.0)], axis=0)
+    inside = np.min([np.interp(at_m + m, distance_m, speed) for m in INTO_CORNER_M], axis=0)
     braking_s = np.maximum(before - inside, 0.0) / SLOWS_MPS2
     return Pacing(tuple(lines), distance_m, seconds, at_m, corner_s, braking_s, habit_s)
 
@@ -107,7 +109,7 @@ def counted_speed(speed_mps: Floats, curvature_per_m: Floats, pace: Pace, parts:
         return out
     at = np.arange(len(out), dtype=float)
     grip = np.interp(at, pace.at_m, pace.grip_mps2) if len(pace.at_m) else np.full(len(out), pace.grip(0.0))
-    fastest = float(np.percentile(out[~inside], 95))
+    fastest = float(np.percentile(out[~inside], FAST_PERCENT))
     allowed = np.minimum(np.sqrt(grip / np.maximum(np.abs(curvature_per_m), 1e-5)), fastest)
     out = np.where(inside, np.maximum(allowed, SLOWEST_MPS), out)
     for i in np.flatnonzero(inside):
@@ -125,8 +127,8 @@ def from_calls(notes: Sequence[Note], lines: Sequence[Line], called_s: Floats) -
     note_m = laid_out_m(notes)[:-1, 0]
     corner_s = np.maximum.accumulate(called_s - called_s[0]) + USUAL_LEAD_S
     # Two notes in one breath are two moments: a drive has to go on.
-    corner_s = corner_s + 1e-3 * np.arange(len(corner_s))
-    distance_m = np.concatenate([[0.0], np.maximum.accumulate(note_m + 1e-3 * (1 + np.arange(len(note_m))))])
+    corner_s = corner_s + APART * np.arange(len(corner_s))
+    distance_m = np.concatenate([[0.0], np.maximum.accumulate(note_m + APART * (1 + np.arange(len(note_m))))])
     seconds = np.concatenate([[0.0], corner_s])
     return paced(lines, distance_m[1:], distance_m, seconds)
 
