@@ -12,7 +12,7 @@ from mirkle.core.habits.evidence import COLUMNS, DENSE, LATE, PassEvidence
 from mirkle.core.habits.findings import SAID, habits_of, sure_of
 from mirkle.core.habits.lead_times import lead_habits
 from mirkle.core.habits.meanings import meanings_of
-from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, without
+from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, scale_on, without
 from mirkle.core.habits.shares import elsewhere
 from mirkle.core.lineup.scale_prior import ScalePrior, fit_stage, is_another_driver
 from mirkle.core.notebook.passes import Pass
@@ -56,6 +56,20 @@ def test_the_scale_gets_nearer_with_every_stage_and_says_how_near() -> None:
     assert errors[2] < 0.12
     spreads = [np.trace(pooled([stage(k) for k in range(n)], TODAY).prior.covariance) for n in (0, 1, 3, 8)]
     assert sorted(spreads, reverse=True) == spreads
+
+
+def test_a_kind_of_road_has_a_scale_of_its_own_once_there_is_enough_of_it() -> None:
+    """On tarmac this crew writes everything 0.6 of a grade more open; the wet is another road."""
+    gravel = [replace(stage(k), conditions=frozenset(("gravel",))) for k in range(5)]
+    tarmac = [replace(stage(20 + k, zero=0.6), conditions=frozenset(("tarmac", "night"))) for k in range(4)]
+    on_gravel, on_tarmac, anywhere = (scale_on([*gravel, *tarmac], TODAY, frozenset(c)) for c in (("gravel",), ("tarmac",), ()))
+    assert on_gravel.mean[0] == pytest.approx(3.4, abs=0.12)
+    assert on_tarmac.mean[0] == pytest.approx(4.0, abs=0.18), "four stages, and what the others say"
+    assert on_gravel.mean[0] + 0.15 < anywhere.mean[0] < on_tarmac.mean[0] - 0.15
+    assert on_tarmac.stages == 4
+    few = scale_on([*gravel, *tarmac[:2]], TODAY, frozenset(("tarmac",)))
+    assert few.mean == pytest.approx(pooled([*gravel, *tarmac[:2]], TODAY).prior.mean), "two stages are too few"
+    assert scale_on(gravel, TODAY, frozenset(("gravel", "wet"))).mean == pytest.approx(pooled(gravel, TODAY).prior.mean)
 
 
 def test_one_strange_stage_and_old_seasons_hardly_move_it() -> None:
@@ -215,7 +229,13 @@ def test_whose_a_habit_is() -> None:
 
 
 def test_what_a_pass_was_like_is_read_from_the_crews_own_words() -> None:
-    words = {"Friday night, wet": {"night", "wet"}, "noite, molhado": {"night", "wet"}, "dry": set(), "wetter than before": set()}
+    words = {
+        "Friday night, wet": {"night", "wet"},
+        "noite, molhado": {"night", "wet"},
+        "dry": set(),
+        "wetter than before": set(),
+        "asfalto": {"tarmac"},
+    }
     for day, wanted in words.items():
         assert Pass(1, None, None, day=day).conditions == wanted, day
     assert Pass(1, None, None, kind="later", day="dry").conditions == {"later"}

@@ -12,7 +12,7 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.evidence import PassEvidence
-from mirkle.core.habits.pooled import pooled, without
+from mirkle.core.habits.pooled import pooled, scale_on, without
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
 from mirkle.files.project.project import Project
@@ -118,7 +118,9 @@ def scale_for(project: Project) -> ScalePrior | None:
     kept = _kept_scale(project, name)
     if kept is not None:
         return kept
-    scale = pooled(without(record.passes, project.info("id")), today()).prior
+    # All passes of a stage are of one road: what was written of any of them counts.
+    conditions = frozenset[str]().union(*(made.conditions for made in project.passes()))
+    scale = scale_on(without(record.passes, project.info("id")), today(), conditions)
     if not project.read_only:
         try:
             project.set_info(SCALE, json.dumps({"crew": name, **_as_json(scale)}))

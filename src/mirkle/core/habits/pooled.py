@@ -92,6 +92,24 @@ def pooled(evidence: Sequence[PassEvidence], today: float, start: ScalePrior | N
     return Pooled(prior, {name: effect for name, effect in effects.items() if effect.rows})
 
 
+# The conditions that a scale may differ with, and by how much it does (of the difference between stages). # from memory
+ROADS, ROAD_WIDENS = frozenset(("gravel", "tarmac", "snow", "wet")), 1.0
+# On fewer stages of a kind of road nothing is known of it by itself.
+LEAST_OF_ROAD = 3
+
+
+def scale_on(evidence: Sequence[PassEvidence], today: float, conditions: frozenset[str] = frozenset()) -> ScalePrior:
+    """The crew's scale on a kind of road, by what was written of its passes: what the others say is the prior of it, wider by what kinds
+    of road differ. Of a road of which nothing was written, or too few stages, it is that of all."""
+    road = conditions & ROADS
+    alike = [one for one in evidence if one.conditions & ROADS == road]
+    if not road or len({one.stage for one in alike}) < LEAST_OF_ROAD:
+        return pooled(evidence, today).prior
+    others = pooled([one for one in evidence if one.conditions & ROADS != road], today).prior
+    wider = replace(others, covariance=others.covariance + ROAD_WIDENS * np.diag(_stage_variance(others.top)))
+    return pooled(alike, today, wider).prior
+
+
 def _of_one_school(passes: list[PassEvidence]) -> list[PassEvidence]:
     """Those with as many grades as the last one has: a crew that counts otherwise now has another scale."""
     return [one for one in passes if one.top == passes[-1].top]

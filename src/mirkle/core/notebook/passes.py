@@ -9,10 +9,13 @@ from typing import Any
 
 # The key of a field's metadata that says what the field is called in project files, where that is not its name.
 NAME_IN_FILES = "name in files"
-# What crews write where a pass was wet, or at night, in the languages of the window.
+# What crews write of a pass and its road, in the languages of the window.
 SAID_AS = {
     "wet": frozenset(("wet", "rain", "rainy", "raining", "damp", "molhado", "molhada", "chuva", "húmido", "húmida")),
     "night": frozenset(("night", "dark", "noite", "noturno", "noturna", "nocturno", "nocturna")),
+    "gravel": frozenset(("gravel", "terra")),
+    "tarmac": frozenset(("tarmac", "asphalt", "asfalto")),
+    "snow": frozenset(("snow", "ice", "neve", "gelo")),
 }
 
 
@@ -41,7 +44,8 @@ class Pass:
 
     @property
     def conditions(self) -> frozenset[str]:
-        """What the pass was like by what the crew wrote of it: ``wet``, ``night``, and ``later`` where the stage was driven before."""
+        """What the pass was like by what the crew wrote of it: ``wet``, ``night``, ``gravel``, ``tarmac`` or ``snow``, and ``later`` where
+        the stage was driven before."""
         words = set(re.findall(r"\w+", self.day.casefold()))
         found = {condition for condition, said in SAID_AS.items() if words & said}
         return frozenset(found | ({"later"} if self.kind == "later" else set()))
