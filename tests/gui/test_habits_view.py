@@ -14,7 +14,7 @@ from mirkle.files.crew_record import read_crew_record
 from mirkle.gui.pages.habits import CrewNames, HabitsDialog
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
-from mirkle.session import crew_records
+from mirkle.session import crew_records, season
 from tests.gui.conftest import press
 from tests.gui.test_every_screen import faults_of
 
@@ -34,6 +34,9 @@ def test_a_crew_is_chosen_and_its_habit_leads_to_its_notes(dialog: HabitsDialog,
     dialog.crew.activated.emit(1)
     assert dialog.crew.currentText().startswith("Isle / Slate (27)")
     assert dialog.summary.text().startswith("94 corners on 3 stages")
+    season.count_verdicts(Path("driven-again.mirkle"), {"fits": 3, "too-slow": 2})
+    dialog.refresh()
+    assert dialog.summary.text().endswith("of 5 changes that were driven again 3 were right, 2 went too far.")
     assert dialog.list.item(0).text().startswith("Your lefts are written 0.4 of a grade easier")
     assert dialog.picture.isVisible()
     dialog.place_wanted.connect(window.workspace.look_at_note)

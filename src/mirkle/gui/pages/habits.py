@@ -367,5 +367,8 @@ def _summary(record: CrewRecord | None) -> str:
     verdicts = verdicts_of_season()
     told = sum(count for verdict, count in verdicts.items() if verdict != "cant-tell")
     if told:
-        parts.append(tr("of {0} changes that were driven again {1} were right", told, verdicts.get("fits", 0)))
+        right, too_far, too_little = (verdicts.get(verdict, 0) for verdict in ("fits", "too-slow", "too-fast"))
+        words = tr("of {0} changes that were driven again {1} were right", told, right)
+        words += ", " + tr("{0} went too far", too_far) if too_far else ""
+        parts.append(words + (", " + tr("{0} not far enough", too_little) if too_little else ""))
     return "; ".join(parts) + "."
