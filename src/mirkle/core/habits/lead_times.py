@@ -44,7 +44,7 @@ WORDS = {
 def lead_habits(evidence: Sequence[PassEvidence]) -> list[Habit]:
     """The differences that are sure enough to be said."""
     heard = [(one, float(np.nanmedian(one.lead_s))) for one in evidence if np.isfinite(one.lead_s).sum() >= LEAST_CALLS]
-    found = [_habit(kind, [(one, lead) for one, lead in heard]) for kind in WORDS]
+    found = [_habit(kind, heard) for kind in WORDS]
     return [habit for habit in found if habit is not None]
 
 
