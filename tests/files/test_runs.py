@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.detect import UnusableFile
+from mirkle.files.recordings import table
 from mirkle.files.recordings.readers import parse_run, read_run
 from mirkle.session.import_files import take_in
 from tests.core.test_path import _arcs
@@ -248,3 +249,20 @@ def test_two_million_track_points_are_refused_before_they_are_read() -> None:
         parse_run(content, name="year.gpx")
     assert tracemalloc.get_traced_memory()[1] < 10_000_000
     tracemalloc.stop()
+
+
+def test_a_table_is_read_in_pieces_to_the_same_numbers(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Reading a piece holds the interpreter, and a window that shows how far it is would stand still."""
+    whole = parse_run(CSV.encode(), name="a.csv")
+    read, sizes = np.fromstring, []
+    monkeypatch.setattr(table, "PIECE_BYTES", 1_000)
+    monkeypatch.setattr(np, "fromstring", lambda text, sep: sizes.append(len(text)) or read(text, sep=sep))
+    in_pieces = parse_run(CSV.encode(), name="a.csv")
+    assert len(sizes) > 10
+    assert max(sizes) <= 1_000
+    for name, channel in whole.channels.items():
+        np.testing.assert_array_equal(in_pieces.channels[name].value, channel.value)
+    odd = CSV.splitlines()
+    odd[-5] = odd[-5] + ",7"
+    with pytest.raises(MirkleError, match=f"line {len(odd) - 4}"):
+        parse_run("\n".join(odd).encode(), name="a.csv")

@@ -173,8 +173,9 @@ def cells_of(line: str, delimiter: str) -> list[str]:
     return [cell.strip().strip('"') for cell in row]
 
 
-# A table's numbers are read in pieces of this size, so that a large one takes little more room than its text.
-PIECE_BYTES = 16_000_000
+# A table's numbers are read in pieces of this size. A large one takes little more room than its text, and the window has its turn between
+# two of them: reading one holds the interpreter.
+PIECE_BYTES = 500_000
 # No longer is a cell that says N, S, E or W, with blanks and quotes.
 SHORT = 4
 
