@@ -84,14 +84,13 @@ def evidence_of(
 
 def _meant(review: Review) -> Iterator[tuple[str, float]]:
     """The link words and lengths that were called, by their terms, with the metres that were met; only of surely paired notes."""
-    ties = review.lineup.tie_of
     for gap in review.lineup.gaps:
         if gap.word is not None and gap.met_m is not None and gap.usable:
             yield gap.word, max(gap.met_m, 0.0)
-    for note in review.notes:
-        tie = ties.get(note.index)
-        if note.length in MEASURED_LENGTHS and tie is not None and tie.bend is not None and tie.sure >= SURELY_PAIRED:
-            yield note.length or "", tie.bend.length_m
+    for tie in review.lineup.ties:
+        length = review.notes[tie.note].length
+        if tie.bend is not None and tie.sure >= SURELY_PAIRED and length in MEASURED_LENGTHS:
+            yield length, tie.bend.length_m
 
 
 def _crests(review: Review) -> list[float]:

@@ -49,22 +49,21 @@ def lead_habits(evidence: Sequence[PassEvidence]) -> list[Habit]:
 
 
 def _habit(kind: str, heard: Sequence[tuple[PassEvidence, float]]) -> Habit | None:
-    of_it = [(one, lead) for one, lead in heard if kind in one.conditions]
-    others = np.array([lead for one, lead in heard if kind not in one.conditions])
-    leads = np.array([lead for _, lead in of_it])
-    if min(len(leads), len(others)) < LEAST_PASSES:
+    """The difference of one kind of pass, where it is sure and large enough."""
+    of_it, others = ([pair for pair in heard if (kind in pair[0].conditions) is there] for there in (True, False))
+    if min(len(of_it), len(others)) < LEAST_PASSES:
         return None
-    size = float(np.median(leads) - np.median(others))
-    sd = float(np.hypot(_sd(leads), _sd(others)))
+    leads, other_leads = (np.array([lead for _, lead in pairs]) for pairs in (of_it, others))
+    usual = float(np.median(other_leads))
+    size, sd = float(np.median(leads)) - usual, float(np.hypot(_sd(leads), _sd(other_leads)))
     sure = sure_of(size, sd, NULL_S, SLAB_S, SHARE)
     if sure < SAID or abs(size) < LEAST_S:
         return None
     later, earlier, advice = WORDS[kind]
-    examples = tuple((one, one.notes[int(np.nanargmin(one.lead_s))]) for one, _ in of_it if len(one.notes))
-    by_stage = tuple(float(lead - np.median(others)) for lead in leads)
-    stages = len({one.stage for one, _ in of_it})
     said = message(later if size < 0 else earlier, abs(size))
-    return Habit(f"lead-{kind}", size, sure, stages, said, message(advice), examples[:MOST_EXAMPLES], by_stage)
+    examples = tuple((one, one.notes[int(np.nanargmin(one.lead_s))]) for one, _ in of_it[:MOST_EXAMPLES])
+    stages = len({one.stage for one, _ in of_it})
+    return Habit(f"lead-{kind}", size, sure, stages, said, message(advice), examples, tuple((leads - usual).tolist()))
 
 
 def _sd(leads: Floats) -> float:
