@@ -108,17 +108,22 @@ class BandedProblem:
         """
         best = np.zeros(self.count)
         robust = [e for e in self.equations if e.robust]
-        plain = self._summed([e for e in self.equations if not e.robust])
+        width = max(max(e.offsets) - min(e.offsets) for e in self.equations)
+        plain, plain_right = np.zeros((width + 1, self.count)), np.zeros(self.count)
+        self._add_to(plain, plain_right, [e for e in self.equations if not e.robust])
         for turn in range(robust_rounds + 1):
             if turn:
                 for e in robust:
                     e.weight = student_weights(e.residual(best))
             # Only what is robust changes from round to round.
-            band, right = (p + r for p, r in zip(plain, self._summed(robust), strict=True))
+            band, right = plain.copy(), plain_right.copy()
+            self._add_to(band, right, robust)
             factor = _factor(band)
             best = _back(factor, right)
         if not draws:
             return best, np.empty((self.count, 0))
+        # The samples are the larger part of what is held at a time.
+        del plain, band, right
         from scipy.linalg import lapack
 
         # With the normal matrix L L^T, L^-T times white noise has its inverse as covariance.
@@ -126,10 +131,8 @@ class BandedProblem:
         away, _ = lapack.dtbtrs(factor, noise, uplo="L", trans="T")
         return best, best[:, None] + away
 
-    def _summed(self, equations: list[Equations]) -> tuple[Floats, Floats]:
-        """The lower bands of the normal matrix of some equations, (width + 1, count), and their right side, (count,)."""
-        width = max(max(e.offsets) - min(e.offsets) for e in self.equations)
-        band, right = np.zeros((width + 1, self.count)), np.zeros(self.count)
+    def _add_to(self, band: Floats, right: Floats, equations: list[Equations]) -> None:
+        """Adds some equations to the lower bands of the normal matrix, (width + 1, count), and to its right side, (count,)."""
         for e in equations:
             inverse_variance = e.weight / e.sigma**2
             weighted = inverse_variance[:, None] * e.coefficients
@@ -138,7 +141,6 @@ class BandedProblem:
                 for b, column in enumerate(e.offsets):
                     if row >= column:
                         self._add_at(band[row - column], e, column, weighted[:, a] * e.coefficients[:, b])
-        return band, right
 
     def _add_at(self, total: Floats, equations: Equations, offset: int, value: Floats) -> None:
         """Adds a value for each equation at its unknown; several may meet in one."""
