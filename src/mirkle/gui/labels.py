@@ -13,12 +13,6 @@ SEVERITY_WORDS = {
     "check": gettext_noop("worth a second look"),
     "remark": gettext_noop("a remark"),
 }
-ANSWER_WORDS = {
-    "mark": gettext_noop("marked"),
-    "keep": gettext_noop("kept as written"),
-    "talk": gettext_noop("to talk about"),
-    "video": gettext_noop("to look at on the video"),
-}
 BY_WORDS = {
     "": gettext_noop("who agreed?"),
     "driver": gettext_noop("the driver"),

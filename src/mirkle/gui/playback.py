@@ -53,24 +53,27 @@ class Playback(QObject):
 
     def play_from(self, seconds: float) -> None:
         """Plays from a moment on; before the beginning is the beginning."""
-        self.shown_s = max(0.0, seconds)
-        self._since.invalidate()
-        if self.player.mediaStatus() == QMediaPlayer.MediaStatus.LoadingMedia:
+        if self._goes_to(seconds):
+            self.player.play()
+        else:
             self._wanted = True
-            return
-        self.player.setPosition(int(1000 * self.shown_s))
-        self.player.play()
 
     def show_at(self, seconds: float) -> None:
         """Shows the picture of a moment, and stays there."""
+        if self._goes_to(seconds):
+            self.player.pause()
+            self.moved.emit(self.shown_s)
+        else:
+            self._wanted_still = True
+
+    def _goes_to(self, seconds: float) -> bool:
+        """Goes to a moment; whether it could, or the medium is still being opened."""
         self.shown_s = max(0.0, seconds)
         self._since.invalidate()
         if self.player.mediaStatus() == QMediaPlayer.MediaStatus.LoadingMedia:
-            self._wanted_still = True
-            return
+            return False
         self.player.setPosition(int(1000 * self.shown_s))
-        self.player.pause()
-        self.moved.emit(self.shown_s)
+        return True
 
     def stop(self) -> None:
         """Stops where it is."""

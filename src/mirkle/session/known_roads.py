@@ -46,7 +46,8 @@ def moments_of(recording: Recording) -> tuple[datetime, datetime] | None:
 
 def due_then(rally: Rally, runs: Sequence[SourceFile]) -> Shelved | None:
     """The stage of a rally that was due while recordings were made; ``None`` where none was, or more than one, or it has no file."""
-    due = {found.path: found for run in runs if (found := _due_at(rally, moments_of(recording_of(run)), shelf())) is not None}
+    on_shelf = shelf()
+    due = {found.path: found for run in runs if (found := _due_at(rally, moments_of(recording_of(run)), on_shelf)) is not None}
     return next(iter(due.values())) if len(due) == 1 else None
 
 

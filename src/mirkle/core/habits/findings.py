@@ -37,6 +37,8 @@ SLAB_SD = 0.45
 SAID, LEAST_GRADES = 0.8, 0.2
 # Late calls where words are many: what that comes to without the habit, how large it is (s), and the fewest calls of each kind.
 LATE_NULL_S, LATE_SLAB_S, LEAST_CALLS, LEAST_LATE_S = 0.15, 0.8, 8, 0.4
+# By how much a median is less well known than a mean. # normal theory
+MEDIAN_WORSE = 1.25
 # A habit is said from this number of stages on.
 LEAST_STAGES = 3
 
@@ -111,7 +113,7 @@ def habits_of(evidence: Sequence[PassEvidence], today: float) -> list[Habit]:
     by = (top - 1) / 5.0
     found = []
     for kind, effect in known.effects.items():
-        sure = sure_of(effect.grades / by, effect.sd / by, NULL_SD[kind], SLAB_SD, HABIT_SHARE[kind])
+        sure = effect_sure(kind, effect, top)
         if sure >= SAID and abs(effect.grades) >= LEAST_GRADES * by and effect.stages >= LEAST_STAGES:
             sentence, advice = _words(kind, effect)
             residuals = _residuals(passes, kind, known.prior)
@@ -120,6 +122,12 @@ def habits_of(evidence: Sequence[PassEvidence], today: float) -> list[Habit]:
     late = _late_calls(passes)
     found += [late] if late is not None else []
     return sorted(found, key=lambda h: -abs(h.size))
+
+
+def effect_sure(kind: str, effect: Effect, top: int) -> float:
+    """How sure an effect is a habit of its kind, on a scale of so many grades."""
+    by = (top - 1) / 5.0
+    return sure_of(effect.grades / by, effect.sd / by, NULL_SD[kind], SLAB_SD, HABIT_SHARE[kind])
 
 
 def sure_of(size: float, sd: float, null_sd: float, slab_sd: float, share: float) -> float:
@@ -206,5 +214,5 @@ def _wordy_leads(one: PassEvidence) -> list[tuple[float, int]]:
 
 
 def _sd_of_median(values: Floats) -> float:
-    """The standard deviation of a median, from the median deviation; a median is by a quarter worse than a mean. # normal theory"""
-    return 1.25 * robust_sd(values) / float(np.sqrt(len(values)))
+    """The standard deviation of a median, from the median deviation."""
+    return MEDIAN_WORSE * robust_sd(values) / float(np.sqrt(len(values)))

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from mirkle.core.habits.evidence import PassEvidence
-from mirkle.core.habits.findings import LEAST_CALLS, MOST_EXAMPLES, SAID, Habit, sure_of
+from mirkle.core.habits.findings import LEAST_CALLS, MEDIAN_WORSE, MOST_EXAMPLES, SAID, Habit, sure_of
 from mirkle.core.messages import gettext_noop, message
 from mirkle.core.recording.model import Floats
 
@@ -69,4 +69,4 @@ def _habit(kind: str, heard: Sequence[tuple[PassEvidence, float]]) -> Habit | No
 def _sd(leads: Floats) -> float:
     """The standard deviation of a median of passes; few passes say little of how they differ."""
     spread = np.hypot(PASS_SD_S, np.std(leads)) / np.sqrt(2.0) if len(leads) > 1 else PASS_SD_S
-    return float(1.25 * spread / np.sqrt(len(leads)))
+    return float(MEDIAN_WORSE * spread / np.sqrt(len(leads)))

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from mirkle.core.habits.evidence import PassEvidence
-from mirkle.core.habits.findings import HABIT_SHARE, LEAST_STAGES, NULL_SD, SAID, SLAB_SD, Habit, sure_of
+from mirkle.core.habits.findings import LEAST_STAGES, SAID, Habit, effect_sure
 from mirkle.core.habits.pooled import pooled
 
 # How many standard deviations are sure enough, to one side. # normal theory, 95 %
@@ -28,8 +28,7 @@ def elsewhere(habit: Habit, with_others: Sequence[PassEvidence], today: float) -
     effect = known.effects.get(habit.kind) if known is not None else None
     if known is None or effect is None or effect.stages < LEAST_STAGES:
         return None
-    by = (known.prior.top - 1) / 5.0
-    sure = sure_of(effect.grades / by, effect.sd / by, NULL_SD[habit.kind], SLAB_SD, HABIT_SHARE[habit.kind])
+    sure = effect_sure(habit.kind, effect, known.prior.top)
     # Towards the habit's own side: what is surely less than half of it is not it.
     along, far = effect.grades * (1.0 if habit.size > 0 else -1.0), SPREADS * effect.sd
     is_there = True if sure >= SAID and along > 0.0 else False if along + far < 0.5 * abs(habit.size) else None

@@ -31,7 +31,8 @@ UNMODELLED_RADIUS, UNMODELLED_LENGTH_M = 0.015, 0.8
 DIED_AWAY = 0.06
 # Curvature that noise may add on the way there and is no other bend, as a share; curvature below which there is no arc (1/m).
 HARDLY_MORE, NO_ARC_PER_M = 1.02, 1e-4
-# Angles at which a road's own radius is told from the driven one (°), and the most of that one that its spread may be. # common practice
+# The road's radius follows from the driven one between these angles (°); its spread is at most this share of the driven radius.
+# common practice
 TOLD_DEG, MOST_SPREAD = (4.0, 170.0), 0.4
 
 

@@ -9,6 +9,14 @@ from typing import Any, Literal
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.passes import Pass
 
+# What each answer is called, on every screen and in every report.
+ANSWER_WORDS = {
+    "mark": gettext_noop("marked"),
+    "keep": gettext_noop("kept as written"),
+    "talk": gettext_noop("to talk about"),
+    "video": gettext_noop("to look at on the video"),
+}
+
 # Who said so.
 BY = (gettext_noop("driver"), gettext_noop("co-driver"), gettext_noop("both"))
 # The kinds of entry in the log.

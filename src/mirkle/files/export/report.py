@@ -3,25 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Message, message
-from mirkle.core.notebook.decisions import Addition, Decision, NoteChange, Observation
+from mirkle.core.notebook.decisions import ANSWER_WORDS, Addition, Decision, NoteChange, Observation
 from mirkle.core.notebook.edition import Change
 from mirkle.core.notebook.observed import seen_words
 from mirkle.files.export.content import Content
 
 Group = Literal["finding", "unmeasured", "added", "seen"]
 ADDED_AS = {"condition": message("next pass only"), "hazard": message("hazard")}
-ANSWERED_AS = {
-    "mark": message("marked"),
-    "keep": message("kept as written"),
-    "talk": message("to talk about"),
-    "video": message("to look at on the video"),
-}
 
 
 @dataclass(frozen=True)
@@ -112,7 +106,7 @@ def report_of(content: Content) -> Report:
 def _finding(content: Content, finding: Finding) -> Entry:
     tell, note, decision = content.tell, content.review.notes[finding.note], content.decisions.get(finding.id)
     called, met = (part if type(part) is str else tell(part) if part is not None else None for part in (finding.called, finding.met))
-    return Entry(
+    entry = Entry(
         group="finding",
         title=tell(Message(finding.title)),
         place=tell(message("page {0}, line {1}: {2}", note.page, note.line, message("{0}", note.text))),
@@ -129,12 +123,17 @@ def _finding(content: Content, finding: Finding) -> Entry:
         seconds=finding.seconds,
         reasons=content.reasons(finding),
         proposal=finding.proposal.text if finding.proposal else None,
-        decision=tell(Message(decision.answer)) if decision is not None else None,
-        answered=tell(ANSWERED_AS[decision.answer]) if decision is not None else "",
-        by=_by(content, decision) if decision is not None else None,
-        remark=decision.remark if decision is not None else None,
-        written=_written(decision) if decision is not None else None,
         finding=finding,
+    )
+    if decision is None:
+        return entry
+    return replace(
+        entry,
+        decision=tell(Message(decision.answer)),
+        answered=tell(Message(ANSWER_WORDS[decision.answer])),
+        by=_by(content, decision),
+        remark=decision.remark,
+        written=_written(decision),
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.notebook.decisions import (
+    ANSWER_WORDS,
     Addition,
     CallTap,
     CopyTick,
@@ -17,7 +18,7 @@ from mirkle.core.notebook.decisions import (
 )
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
-from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
+from mirkle.gui.labels import BY_SAID
 from mirkle.gui.translation import tr, tr_message
 from mirkle.gui.views.status_line import clock
 from mirkle.session.editions import differences, editions, in_words

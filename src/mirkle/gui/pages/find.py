@@ -7,9 +7,10 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QListW
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.decisions import ANSWER_WORDS
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.keys import FieldKeys
-from mirkle.gui.labels import ANSWER_WORDS, SEVERITY_WORDS, title_of
+from mirkle.gui.labels import SEVERITY_WORDS, title_of
 from mirkle.gui.translation import tr, tr_why
 from mirkle.gui.views.work_bar import SHOWN_WORDS
 from mirkle.session.reviewed_pass import ReviewedPass

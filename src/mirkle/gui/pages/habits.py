@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from pathlib import Path
 
@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QFormLayout, QHBoxL
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.carry_over import carried_over, named
+from mirkle.core.habits.evidence import PassEvidence
 from mirkle.core.habits.findings import Habit, habits_of
 from mirkle.core.habits.lead_times import lead_habits
 from mirkle.core.habits.meanings import Meaning, meanings_of
@@ -45,6 +46,8 @@ class HabitsDialog(QDialog):
         self.setWindowTitle(tr("Habits"))
         self.resize(980, 660)
         self._habits: list[Habit] = []
+        # The passes of the driver and of the co-driver with others, by their names.
+        self._with_others: dict[str, list[PassEvidence]] = {}
         self._places: list[tuple[Path, int]] = []
         self.crew, self.summary, self.why = ChoiceBox(), wrapped(style="why"), wrapped(style="why")
         self.crew.setAccessibleName(tr("Which crew"))
@@ -124,6 +127,7 @@ class HabitsDialog(QDialog):
             widget.setEnabled(record is not None)
         self.judge_button.setEnabled(record is not None and record.used and bool(record.passes))
         self._habits = []
+        self._with_others = crew_records.with_others(record, crew_records.other_crews()) if record is not None else {}
         if record is not None and record.passes:
             self._habits = [*habits_of(record.passes, crew_records.today()), *lead_habits(record.passes)]
         self.summary.setText(_summary(record))
@@ -177,7 +181,7 @@ class HabitsDialog(QDialog):
 
     def _show_habit(self) -> None:
         habit = self.chosen
-        self.why.setText(" ".join([tr_message(habit.try_this), *_whose(habit)]) if habit is not None else "")
+        self.why.setText(" ".join([tr_message(habit.try_this), *_whose(habit, self._with_others)]) if habit is not None else "")
         self.picture.show_habit(habit)
         self.places.clear()
         self._places = []
@@ -306,13 +310,10 @@ def _name_of(path: Path) -> str:
         return path.stem
 
 
-def _whose(habit: Habit) -> list[str]:
+def _whose(habit: Habit, with_others: Mapping[str, Sequence[PassEvidence]]) -> list[str]:
     """Whether the driver, or the co-driver, shows a habit with others as well, in a sentence each."""
-    mine, others = crew_records.chosen_crew(), crew_records.other_crews()
-    if mine is None:
-        return []
     told = []
-    for name, theirs in crew_records.with_others(mine, others).items():
+    for name, theirs in with_others.items():
         found = elsewhere(habit, theirs, crew_records.today())
         if found is not None and found.is_there:
             told.append(tr("{0} shows it with others as well: {1:.1f} of a grade.", name, abs(found.grades)))

@@ -10,9 +10,9 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, 
 
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
-from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
+from mirkle.core.notebook.decisions import ANSWER_WORDS, FindingAnswer, NoteChange
 from mirkle.gui.controls import button, done, label, wrap_items, wrapped
-from mirkle.gui.labels import ANSWER_WORDS, lost_words, title_of
+from mirkle.gui.labels import lost_words, title_of
 from mirkle.gui.translation import tr
 from mirkle.session.reviewed_pass import ReviewedPass
 

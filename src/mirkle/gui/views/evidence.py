@@ -10,9 +10,10 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.notebook.decisions import ANSWER_WORDS
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.keys import FieldKeys
-from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
+from mirkle.gui.labels import BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message, tr_why
 from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces
