@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import argparse
 import sys
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
@@ -18,12 +18,12 @@ from functools import cache
 
 import numpy as np
 
-from mirkle.core.habits.evidence import SCALE_COLUMNS, PassEvidence, evidence_of
+from mirkle.core.habits.evidence import SCALE_COLUMNS, PassEvidence, evidence_of, shows_its_crew
 from mirkle.core.habits.findings import habits_of
 from mirkle.core.habits.pooled import at_large, pooled
 from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.crew_scale import TELLS_SCATTER
-from mirkle.core.lineup.scale_prior import LEAST_TO_TELL, ScalePrior, fit_stage, is_another_driver, paired_rows
+from mirkle.core.lineup.scale_prior import LEAST_TO_TELL, PairedRows, ScalePrior, fit_stage, is_another_driver, paired_rows
 from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
 from mirkle.session.reviewing import Inputs, Measurements, review_material
@@ -50,6 +50,9 @@ GATHERED = 5
 SLIPS = 3
 # A grade finding is false where what is written is nearer to the road than this (grades).
 FALSE_WITHIN = 0.6
+# A grade is rare where a stage has fewer notes of it.
+RARE = 3
+COUNTED = ("right", "false", "right of rare grades", "false of rare grades", "dangers", "pairs")
 HABITS: dict[str, Callable[[Corner], float]] = {
     "none": no_habit,
     "side .3": lambda c: 0.15 * c.side,
@@ -139,41 +142,54 @@ def driven(season: int, stage: int, habit: str = "none") -> Driven:
     return Driven(review, made.book, inputs, evidence)
 
 
-def truth_of(one: Driven, note: int) -> tuple[float, float] | None:
+def truth_of(book: Book, note: int) -> tuple[float, float] | None:
     """Where a note's corner truly lies on the crew's scale, and what is written; ``None`` for a note of no corner."""
-    written = one.book.notes[note] if note < len(one.book.notes) else None
+    written = book.notes[note] if note < len(book.notes) else None
     if written is None or written.corner is None:
         return None
-    return written.corner.position, position_written(one.book.crew, written.grade)
+    return written.corner.position, position_written(book.crew, written.grade)
 
 
-def places(one: Driven, prior: ScalePrior | None) -> list[float]:
-    """By how many grades of six the place of each paired note is out, with or without what is known of the crew; the same pairs."""
-    calls = calls_of(one.review.notes, one.review.school)
-    rows = paired_rows(one.review.lineup, calls)
-    position = [one.review.lineup.tie_of[n].position for n in rows.notes]
+def reviewed(one: Driven, prior: ScalePrior | None) -> Review:
+    """A stage's review by what is known of its crew."""
+    return review_material(replace(one.inputs, scale=prior), measurements=known(one)) if prior is not None else one.review
+
+
+def rows_of(review: Review) -> PairedRows:
+    """The pairs of a review that tell of the scale."""
+    return paired_rows(review.lineup, calls_of(review.notes, review.school))
+
+
+def places(review: Review, book: Book, prior: ScalePrior | None) -> list[float]:
+    """By how many grades of six the place of each paired note is out, with or without what is known of the crew."""
+    rows = rows_of(review)
+    position = [review.lineup.tie_of[n].position for n in rows.notes]
     if prior is not None:
-        weights, _ = fit_stage(rows.x, rows.called, rows.trust, prior.for_school(one.review.school.top))
+        weights, _ = fit_stage(rows.x, rows.called, rows.trust, prior.for_school(review.school.top))
         position = list(rows.x @ weights)
-    by = 5.0 / (one.review.school.top - 1)
+    by = 5.0 / (review.school.top - 1)
     out = []
     for note, here in zip(rows.notes, position, strict=True):
-        truth = truth_of(one, note)
-        if truth is not None and here is not None and 1.0 <= truth[0] <= one.book.crew.top:
+        truth = truth_of(book, note)
+        if truth is not None and here is not None and 1.0 <= truth[0] <= book.crew.top:
             out.append(by * (float(here) - truth[0]))
     return out
 
 
-def grades_judged(one: Driven, prior: ScalePrior | None) -> tuple[int, int, int, int]:
-    """Grade findings that are false and right, dangers that are right, and pairs, of the review made with a prior."""
-    review = review_material(replace(one.inputs, scale=prior), measurements=known(one)) if prior is not None else one.review
-    false = right = dangers = 0
+def grades_judged(review: Review, book: Book) -> dict[str, int]:
+    """Grade findings of a review that are right and false, the same of grades that are hardly there, dangers that are right, and pairs."""
+    found = Counter(pairs=review.lineup.paired)
+    calls = calls_of(review.notes, review.school)
+    grade_of = {note.index: round(float(at)) for note, at in zip(calls.notes, calls.position, strict=True)}
+    often = Counter(grade_of.values())
     for finding in review.findings:
-        if finding.kind in ("grade-tighter", "grade-easier") and (truth := truth_of(one, finding.note)) is not None:
+        if finding.kind in ("grade-tighter", "grade-easier") and (truth := truth_of(book, finding.note)) is not None:
             is_right = abs(truth[0] - truth[1]) >= FALSE_WITHIN
-            right, false = right + is_right, false + (not is_right)
-            dangers += is_right and finding.severity == "danger"
-    return false, right, dangers, review.lineup.paired
+            name = "right" if is_right else "false"
+            found[name] += 1
+            found[f"{name} of rare grades"] += often[grade_of.get(finding.note, 0)] < RARE
+            found["dangers"] += is_right and finding.severity == "danger"
+    return dict(found)
 
 
 def known(one: Driven) -> Measurements:
@@ -186,26 +202,30 @@ def known(one: Driven) -> Measurements:
 def season_values(season: int) -> dict[str, list[float]]:
     """What one season says: errors of places by what was known, and the judging with and without."""
     stages = [driven(season, k) for k in range(STAGES)]
-    gathered = [one.evidence for one in stages[:GATHERED]]
-    prior = pooled(gathered, 9900.0).prior
-    other = pooled([driven(season + 1, k).evidence for k in range(GATHERED)], 9900.0).prior
+    prior = pooled([one.evidence for one in stages[:GATHERED] if shows_its_crew(one.review)], 9900.0).prior
+    others = [driven(season + 1, k) for k in range(GATHERED)]
+    other = pooled([one.evidence for one in others if shows_its_crew(one.review)], 9900.0).prior
     values: dict[str, list[float]] = defaultdict(list)
     for one in stages[GATHERED:]:
-        for name, known_of in (("without", None), ("crews at large", at_large()), ("the crew's", prior)):
-            values[name] += places(one, known_of)
-            if known_of is None or name == "the crew's":
-                for what, count in zip(("false", "right", "dangers", "pairs"), grades_judged(one, known_of), strict=True):
-                    values[f"{what} {name}"].append(count)
-        rows = paired_rows(one.review.lineup, calls_of(one.review.notes, one.review.school))
-        top = one.review.school.top
-        values["taken for another"].append(is_another_driver(rows.x, rows.called, rows.trust, prior.for_school(top)))
-        values["another crew's noticed"].append(is_another_driver(rows.x, rows.called, rows.trust, other.for_school(top)))
+        with_crew = reviewed(one, prior)
+        values["crews at large"] += places(one.review, one.book, at_large())
+        for name, review, known_of in (("without", one.review, None), ("the crew's", with_crew, prior)):
+            values[name] += places(review, one.book, known_of)
+            for what, count in grades_judged(review, one.book).items():
+                values[f"{what} {name}"].append(count)
+        rows, top = rows_of(with_crew), with_crew.school.top
+        values["taken for another"].append(_is_another(rows, prior.for_school(top)))
+        values["another crew's noticed"].append(_is_another(rows_of(reviewed(one, other)), other.for_school(top)))
         first = np.flatnonzero(rows.trust > TELLS_SCATTER)[:LEAST_TO_TELL]
         for off in (0.7, 1.0) if len(first) == LEAST_TO_TELL else ():
             shifted = prior.for_school(top)
             shifted = replace(shifted, mean=shifted.mean + off * (top - 1) / 5 * np.eye(SCALE_COLUMNS)[0])
             values[f"noticed {off}"].append(is_another_driver(rows.x[first], rows.called[first], rows.trust[first], shifted))
     return dict(values)
+
+
+def _is_another(rows: PairedRows, prior: ScalePrior) -> bool:
+    return is_another_driver(rows.x, rows.called, rows.trust, prior)
 
 
 def habit_values(task: tuple[int, str]) -> list[tuple[str, int, str, float]]:
@@ -255,7 +275,7 @@ def worth(crews: int, first: int) -> None:
     for name in ("without", "crews at large", "the crew's"):
         print(f"place of a note, {name}: rms {rms(pooled_values[name]):.3f} of a grade ({len(pooled_values[name])} notes)")
     for name in ("without", "the crew's"):
-        counts = {what: int(sum(pooled_values[f"{what} {name}"])) for what in ("false", "right", "dangers", "pairs")}
+        counts = {what: int(sum(pooled_values[f"{what} {name}"])) for what in COUNTED}
         print(f"judged {name}: {counts}")
     for name in ("taken for another", "noticed 0.7", "noticed 1.0", "another crew's noticed"):
         print(f"{name}: {np.mean(pooled_values[name]):.2f} of {len(pooled_values[name])}")

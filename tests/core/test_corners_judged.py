@@ -12,8 +12,9 @@ from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
 from mirkle.core.lineup.pairing import sense_from_road
 from mirkle.core.lineup.road import road_of
-from mirkle.core.notes.grading import GradingScheme, school_of
+from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, known_school, school_of
 from mirkle.core.notes.reading import read_notes
+from mirkle.core.review import SENSE_SURE
 from tests.core.test_verdict import ENGLISH, stage
 
 HONEST = stage()
@@ -303,6 +304,33 @@ def test_the_road_shows_which_way_a_crew_counts(sense: str, thought: str) -> Non
 def test_a_handful_of_corners_shows_nothing() -> None:
     notes, school = book("descending", count=10)
     assert sense_from_road(notes, school, road_of(HONEST.profile)) == school
+
+
+def test_a_crew_that_is_known_is_believed_where_nothing_tells_and_the_road_is_believed_first() -> None:
+    """Three stages of a crew that counts downwards, or one; then a short stage, and somebody else's long one."""
+    for stages in (1, 3, 40):
+        short, _ = book("descending", count=10)
+        known = school_of(short, known=known_school(0, stages, 6))
+        assert known.sense == "descending"
+        assert SENSE_KNOWN <= known.sense_sure < SENSE_SURE
+        assert sense_from_road(short, known, road_of(HONEST.profile)) == known
+        notes, _ = book("ascending")
+        wrong = school_of(notes, known=known_school(0, stages, 6))
+        assert wrong.sense_sure < SENSE_SURE, "so that the road is asked"
+        assert sense_from_road(notes, wrong, road_of(HONEST.profile)).sense == "ascending"
+    mixed = school_of(short, known=known_school(2, 3, 6))
+    assert mixed.sense_sure < SENSE_KNOWN
+    # What the notes themselves call counts as well: twice "two tightens three" against one stage.
+    reading = read_notes("left 2 tightens 3 80\nright 2 tightens 4 60\nleft 3 opens 1 90", (ENGLISH,))
+    assert school_of(reading.notes, known=known_school(1, 0, 6)).sense == "descending"
+    assert school_of(short, sense="ascending", known=known_school(0, 40, 6)).sense_sure == 1.0
+
+
+def test_the_highest_number_of_a_crew_is_known_where_a_short_book_lacks_it() -> None:
+    notes, school = book("descending", count=10)
+    known = school_of(notes, known=known_school(0, 4, 9))
+    assert (school.top, known.top) == (6, 9)
+    assert (school.position("6"), known.position("6")) == (6.0, 4.0)
 
 
 def test_grades_strewn_at_random_leave_the_school_as_it_was() -> None:

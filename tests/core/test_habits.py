@@ -16,6 +16,7 @@ from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, scale_
 from mirkle.core.habits.shares import elsewhere
 from mirkle.core.lineup.scale_prior import ScalePrior, fit_stage, is_another_driver
 from mirkle.core.notebook.passes import Pass
+from mirkle.core.notes.grading import known_school
 
 TODAY = 9_900.0
 
@@ -56,6 +57,17 @@ def test_the_scale_gets_nearer_with_every_stage_and_says_how_near() -> None:
     assert errors[2] < 0.12
     spreads = [np.trace(pooled([stage(k) for k in range(n)], TODAY).prior.covariance) for n in (0, 1, 3, 8)]
     assert sorted(spreads, reverse=True) == spreads
+
+
+def test_which_way_a_crew_counts_and_how_far_is_gathered() -> None:
+    stages = [replace(stage(k), descending=True, top=8) for k in range(3)]
+    # A second pass of a stage is no second stage.
+    known = pooled([*stages, replace(stages[0], pass_id="2", book="another")], TODAY).prior.school
+    assert known == known_school(0, 3, 8)
+    assert known.ascending < 0.1
+    assert pooled([stage(k) for k in range(3)], TODAY).prior.school == known_school(3, 0, 6)
+    assert at_large().school is None
+    assert pooled([], TODAY).prior.school is None
 
 
 def test_a_kind_of_road_has_a_scale_of_its_own_once_there_is_enough_of_it() -> None:

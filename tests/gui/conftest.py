@@ -90,6 +90,7 @@ def _a_stage_of_its_own(monkeypatch: pytest.MonkeyPatch) -> None:
     """Files of the demo's road make a new stage, without a question, whatever lies on the shelf."""
     monkeypatch.setattr(DialogQuestions, "joins", lambda *_: False)
     monkeypatch.setattr(DialogQuestions, "was_due", lambda *_: False)
+    monkeypatch.setattr(DialogQuestions, "has_this_book", lambda *_: False)
 
 
 @pytest.fixture

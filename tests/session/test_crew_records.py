@@ -10,13 +10,19 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.habits.evidence import shows_its_crew
 from mirkle.core.habits.findings import habits_of
+from mirkle.core.habits.pooled import at_large
+from mirkle.core.notes.grading import SENSE_KNOWN, known_school
 from mirkle.files.crew_record import CrewRecord, UnusableCrewRecord, crew_record_text, keep_crew_record, parse_crew_record, read_crew_record
-from mirkle.files.project.project import Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import crew_records
 from mirkle.session.crew_gathering import gather
 from mirkle.session.open_files import open_pass
 from mirkle.session.pass_list import inputs_of_pass
+from mirkle.session.reviewing import Inputs, review_material
+from tests.conftest import MORNING
+from tests.regraded import as_written, book_of
 
 
 @pytest.mark.usefixtures("rally_home")
@@ -69,6 +75,7 @@ def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(rally_home: Pa
     inputs = inputs_of_pass(project, project.passes()[0])
     assert inputs.scale is not None
     assert inputs.scale.stages == 2, "a stage is no evidence for itself"
+    assert inputs.scale.school == known_school(2, 0, 6)
     known = open_pass(project)
     assert known.review.scale is not None
     assert known.review.lineup.claims == plain.review.lineup.claims, "pair first, then the prior"
@@ -83,6 +90,17 @@ def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(rally_home: Pa
     keep_crew_record(path, replace(record, used=False))
     assert inputs_of_pass(project, project.passes()[0]).scale is None
     project.close()
+
+
+def test_a_book_that_does_not_tell_which_way_it_counts_is_read_as_the_crews_others_and_shows_nothing_by_itself() -> None:
+    """Nine notes of a crew that counts downwards: too few for the road to tell."""
+    lines = book_of(as_written(), "wheel").decode().splitlines()[:9]
+    inputs = Inputs(MORNING, SourceFile("notes", "short.txt", "\n".join(lines).encode()))
+    alone = review_material(inputs)
+    assert (alone.school.sense, shows_its_crew(alone)) == ("ascending", False)
+    known = review_material(replace(inputs, scale=replace(at_large(), school=known_school(0, 3, 6))))
+    assert (known.school.sense, known.school.sense_sure >= SENSE_KNOWN) == ("descending", True)
+    assert not any("is tight or nearly flat out" in str(doubt) for doubt in known.doubts)
 
 
 def test_delete_means_delete(rally_home: Path) -> None:

@@ -25,7 +25,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Inputs, review_material
 from mirkle.session.work import Listener, Task
 from mirkle.session.workspace import HERE, Workspace
-from tests.conftest import AFTERNOON, MORNING, NOTES
+from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.worlds import csv_of, recording_of_curvature
 
 
@@ -84,6 +84,10 @@ class Crew:
 
     def was_due(self, stage: str) -> bool:
         self.asked.append(f"was {stage} due")
+        return self.same_stage
+
+    def has_this_book(self, stage: str) -> bool:
+        self.asked.append(f"is it the book of {stage}")
         return self.same_stage
 
     def merge(self, copy: str, stage: str) -> bool | None:
@@ -397,4 +401,43 @@ def test_a_recording_finds_the_stage_that_was_due_when_it_was_made(desk: Desk, t
     workspace.opening.new_stage()
     desk.crew.asked.clear()
     workspace.opening.take_files([run])
+    assert desk.crew.asked == []
+
+
+def test_a_book_and_words_read_from_it_find_the_stage_that_has_the_book(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
+    """Nothing is joined, moved or thrown away before somebody says so; what is begun with other things in it stays."""
+    mine = fresh_project_path("slatehook")
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(kept_stage, mine)
+    opened(desk, mine)
+    passes = len(desk.workspace.stage.project.passes()) if desk.workspace.stage is not None else 0
+    desk.workspace.opening.new_stage()
+    notes, calls = tmp_path / "again.txt", tmp_path / "said.vtt"
+    # The same book with a note changed, as it is read at the next rally.
+    notes.write_bytes(NOTES.content.replace(b"L4", b"L5", 1))
+    desk.workspace.opening.take_files([notes])
+    assert desk.crew.asked == ["is it the book of Slatehook"]
+    begun = desk.workspace.opening.beginning
+    assert begun is not None, "nobody said yes"
+    desk.workspace.opening.new_stage()
+    assert begun.path.exists()
+    begun.path.unlink()
+    calls.write_bytes(CALLS.content)
+    desk.crew.asked.clear()
+    desk.workspace.opening.take_files([calls])
+    assert desk.crew.asked == ["is it the book of Slatehook"]
+    desk.workspace.opening.new_stage()
+    desk.crew.same_stage = True
+    before = set(mine.parent.iterdir())
+    desk.crew.asked.clear()
+    desk.workspace.opening.take_files([calls])
+    assert desk.workspace.stage is not None
+    assert desk.workspace.stage.project.path == mine
+    assert len(desk.workspace.stage.project.passes()) == passes
+    assert set(mine.parent.iterdir()) - before <= {mine.with_name(mine.name + "-journal"), mine.with_name(mine.name + ".lock")}
+    # A book of another road asks nothing.
+    desk.workspace.opening.new_stage()
+    desk.crew.asked.clear()
+    notes.write_text("start 50\nR4 80\nL3 60\nR5 40\nL6 100\nR2 50\nL4 90\nR6 120\nL5 70\n")
+    desk.workspace.opening.take_files([notes])
     assert desk.crew.asked == []

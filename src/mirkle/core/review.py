@@ -271,7 +271,7 @@ def review_run(
     others_words = written.speech is not None and _of_other_notes(written.speech)
     speech = None if others_words else written.speech
     calls = call_records(len(reading.notes), speech)
-    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), calls, overrides, written.reported)
+    of_pass = _Pass(measured, reading, _school(reading, written, measured.road), calls, overrides, written.reported)
     lineup, clock, fit = _paired(
         of_pass, speech, passes, progress=lambda share: progress(message("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
@@ -414,9 +414,10 @@ def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, overrides: M
     return find_finish_m(reading, lineup, profile, coarse=measured.coarse)
 
 
-def _school(reading: Reading, crew: CrewProfile, road: Road) -> GradingScheme:
-    """The crew's school; the road says which way the grades run where the notes leave it open."""
-    school = school_of(reading.notes, sense=crew.sense)
+def _school(reading: Reading, written: CrewNotes, road: Road) -> GradingScheme:
+    """The crew's school; the road says which way the grades run where the notes and the crew's other books leave it open."""
+    known = written.scale.school if written.scale is not None else None
+    school = school_of(reading.notes, sense=written.crew.sense, known=known)
     return school if school.sense_sure >= SENSE_SURE else sense_from_road(reading.notes, school, road)
 
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.habits.evidence import PassEvidence, evidence_of
+from mirkle.core.habits.evidence import PassEvidence, evidence_of, shows_its_crew
 from mirkle.files.crew_record import keep_crew_record
 from mirkle.session.crew_records import chosen_crew, chosen_path, today
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -16,7 +16,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 def gather(stage: ReviewedPass) -> bool:
     """Takes what a reviewed pass shows into the profile of the crew, where it said so; whether anything was taken in."""
     path, record = chosen_path(), chosen_crew()
-    if path is None or record is None or not record.gathers or not stage.review.fit.belongs:
+    if path is None or record is None or not record.gathers or not shows_its_crew(stage.review):
         return False
     shown = shown_by(stage, today())
     before = next((p for p in record.passes if (p.stage, p.pass_id) == (shown.stage, shown.pass_id)), None)

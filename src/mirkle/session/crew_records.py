@@ -12,8 +12,9 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.evidence import PassEvidence
-from mirkle.core.habits.pooled import pooled, scale_on, without
+from mirkle.core.habits.pooled import pooled, scale_on, school_shown, without
 from mirkle.core.lineup.scale_prior import ScalePrior
+from mirkle.core.notes.grading import KnownSchool
 from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
 from mirkle.files.project.project import Project
 from mirkle.session.paths import data_folder, fresh_path
@@ -136,6 +137,12 @@ def scale_now() -> ScalePrior:
     return pooled(record.passes if record is not None and record.used else (), today()).prior
 
 
+def school_now() -> KnownSchool | None:
+    """What the profile says of how the crew grades; ``None`` where none is used."""
+    record = chosen_crew()
+    return school_shown(record.passes) if record is not None and record.used else None
+
+
 def forget_scale(project: Project) -> None:
     """Lets the reviews of a stage use what is known by now.
 
@@ -155,6 +162,7 @@ def _as_json(scale: ScalePrior) -> dict[str, object]:
         "top": scale.top,
         "pairs": scale.pairs,
         "stages": scale.stages,
+        "ascending": scale.school.ascending if scale.school is not None else None,
     }
 
 
@@ -167,6 +175,8 @@ def _kept_scale(project: Project, name: str) -> ScalePrior | None:
         mean, covariance = np.array(kept["mean"], dtype=float), np.array(kept["covariance"], dtype=float)
         if mean.shape != (6,) or covariance.shape != (6, 6) or not np.isfinite(covariance).all() or np.linalg.eigvalsh(covariance)[0] <= 0:
             return None
-        return ScalePrior(mean, covariance, float(kept["scatter"]), int(kept["top"]), int(kept["pairs"]), int(kept["stages"]))
+        top, ascending = int(kept["top"]), kept.get("ascending")
+        school = KnownSchool(float(ascending), top) if ascending is not None and 0.0 < float(ascending) < 1.0 else None
+        return ScalePrior(mean, covariance, float(kept["scatter"]), top, int(kept["pairs"]), int(kept["stages"]), school)
     except (AttributeError, KeyError, TypeError, ValueError, np.linalg.LinAlgError):
         return None

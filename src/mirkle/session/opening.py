@@ -16,12 +16,12 @@ from mirkle.files.project.project import SUFFIX, Project, SourceFile
 from mirkle.files.rally_file import SUFFIX as RALLY_SUFFIX
 from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.session import demo, draft, recent_stages, settings
-from mirkle.session.assign_files import Intake, take_in_all
+from mirkle.session.assign_files import LEAVE_OUT, Intake, take_in_all
 from mirkle.session.copies import copied_stage, merge_copy, merged_words
 from mirkle.session.crew_records import scale_now
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
-from mirkle.session.known_roads import driven_before, due_then
+from mirkle.session.known_stages import driven_before, due_then, with_this_book
 from mirkle.session.naming import distinct_name
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
@@ -29,6 +29,7 @@ from mirkle.session.rally_copies import CameBack, is_packed_rally, take_folder, 
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, inputs_of
 from mirkle.session.shelf import Shelved, names
+from mirkle.session.stage_summary import course_of, keep_book
 
 if TYPE_CHECKING:
     from mirkle.session.workspace import Workspace
@@ -48,6 +49,9 @@ class Questions(Protocol):
 
     def was_due(self, stage: str) -> bool:
         """Whether a recording is of the stage that was due when it was made."""
+
+    def has_this_book(self, stage: str) -> bool:
+        """Whether new files are of the stage on the shelf that has their book."""
 
     def joins(self, stage: str) -> bool:
         """Whether a new recording of the road of a stage on the shelf becomes a pass of that stage, rather than a new one."""
@@ -71,6 +75,8 @@ class Opening:
         self.waiting: list[ImportedFile] = []
         self._questions = questions
         self._taking: list[Path] = []
+        # The files of all that waits, where it came from files.
+        self._files: list[Path] = []
         self._agreed: frozenset[Path] = frozenset()
         self.title = ""
         workspace.work.failed.connect(self._failed)
@@ -187,7 +193,12 @@ class Opening:
         # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
         stage = self.workspace.stage if not waiting else None
         self._taking = paths
-        self._work.start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), self._took)
+        files = [*self._files, *paths] if waiting else paths
+
+        def took(result: ImportResult) -> None:
+            self._took(result, files)
+
+        self._work.start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), took)
 
     def take_files_as_new(self, paths: list[Path]) -> None:
         """Takes files in as a new stage, whatever is open."""
@@ -238,10 +249,14 @@ class Opening:
         work = message("Begin the book")
         self._work.when_free(work, lambda: self._work.start(lambda progress: _blanks_of(run, code, progress), then), key="blanks")
 
-    def _took(self, result: ImportResult) -> None:
+    def _took(self, result: ImportResult, files: Sequence[Path] = ()) -> None:
+        """Shows what was made of what came; ``files`` where all of it came from files, which another stage may take instead."""
         if result.intake is not None:
             self._ask_where(result.intake, list(result.files))
             return
+        self._files = list(files)
+        # A stage that was begun before holds more than these files.
+        is_new = self.beginning is None and not self.title
         self.waiting, stage = list(result.files), result.stage
         made = stage.project if stage is not None else result.beginning
         if made is not None and self.title:
@@ -254,15 +269,18 @@ class Opening:
             recent_stages.remember(result.beginning.path)
             self.book_alone = book_alone(result.beginning) if stage is None else None
             if self.book_alone is not None:
+                keep_book(self.book_alone)
                 self.book_alone.book.changed.connect(self.workspace.changed.emit)
         if stage is not None:
             self.waiting = []
-            if self._joins_a_known_stage(stage):
+            if self._joins_a_known_stage(stage, is_new=is_new) or (
+                is_new and not (isinstance(stage, ReviewedPass) and course_of(stage)) and self._joins_the_stage_with_this_book(result)
+            ):
                 return
             # First what each file was taken for; Enter goes on.
             self.workspace.show(stage, "Line up" if isinstance(stage, ReviewedPass) and not stage.review.fit.belongs else "Gather")
             return
-        if self._joins_the_stage_that_was_due():
+        if (is_new and self._joins_the_stage_with_this_book(result)) or self._joins_the_stage_that_was_due():
             return
         try:
             inputs_of([s.material for s in self.waiting])
@@ -272,28 +290,41 @@ class Opening:
         self.workspace.gathered.emit(result, missing)
         self.workspace.changed.emit()
 
-    def _joins_a_known_stage(self, stage: OpenPass) -> bool:
-        """Asks whether a new stage is a pass of one that was driven before, and opens that one with the files instead; whether it does."""
-        before = driven_before(stage) if isinstance(stage, ReviewedPass) and self._taking else None
+    def _joins_a_known_stage(self, stage: OpenPass, *, is_new: bool) -> bool:
+        """Asks whether a drive is a pass of a stage that was driven before, and opens that one with the files instead; whether it does."""
+        before = driven_before(stage) if isinstance(stage, ReviewedPass) and self._files else None
         if before is None or not self._questions.joins(before.name):
             return False
-        # What was just made of the files holds nothing else.
-        stage.project.close()
-        stage.project.path.unlink(missing_ok=True)
-        return self._open_with_files(before)
+        if not is_new:
+            stage.project.close()
+            self.beginning = None
+        return self._open_with_files(before, instead_of=stage.project if is_new else None)
+
+    def _joins_the_stage_with_this_book(self, result: ImportResult) -> bool:
+        """Asks whether new files are of a stage whose book they hold or were read from, and opens that one with them; whether it does."""
+        made = result.stage.project if result.stage is not None else result.beginning
+        known = with_this_book([f.material for f in result.files], made.info("id") if made is not None else "") if self._files else None
+        if known is None or not self._questions.has_this_book(known.name):
+            return False
+        self.waiting, self.beginning, self.book_alone = [], None, None
+        return self._open_with_files(known, instead_of=made)
 
     def _joins_the_stage_that_was_due(self) -> bool:
         """Asks whether a recording without a book is of the stage that the rally had then, and opens that one with it; whether it does."""
         rally, alone = self.workspace.rally, self.beginning is None and self.can_begin_a_book
-        due = due_then(rally, [f.material for f in self.waiting if f.material.kind == "run"]) if rally and alone and self._taking else None
+        due = due_then(rally, [f.material for f in self.waiting if f.material.kind == "run"]) if rally and alone and self._files else None
         if due is None or not self._questions.was_due(due.name):
             return False
         self.waiting = []
         return self._open_with_files(due)
 
-    def _open_with_files(self, known: Shelved) -> bool:
-        """Opens a stage of the shelf with the files that are being taken in, which are its own then."""
-        files = self._taking
+    def _open_with_files(self, known: Shelved, instead_of: Project | None = None) -> bool:
+        """Opens a stage of the shelf with the files that are being taken in, which are its own then, ``instead_of`` the stage that was just
+        made of them and holds nothing else."""
+        files = self._files
+        if instead_of is not None:
+            instead_of.close()
+            instead_of.path.unlink(missing_ok=True)
 
         def show(found: OpenPass | ImportResult) -> None:
             self._show_opened(found)
@@ -304,6 +335,10 @@ class Opening:
 
     def _ask_where(self, intake: Intake, files: list[ImportedFile]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""
+        if all(row.choices == (LEAVE_OUT,) for row in intake.rows):
+            there = ", ".join(row.material.name for row in intake.rows)
+            self.workspace.notice.emit(message("The stage has this already: {0}.", there))
+            return
         answered = self._questions.files(intake) if intake.has_to_ask else intake
         stage = self.workspace.stage
         if stage is None or answered is None:

@@ -21,6 +21,7 @@ from mirkle.core.speech.reading import Speech, SpokenWord
 from mirkle.files.notes.crew_profile import edited
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import SourceFile
+from mirkle.session.crew_records import school_now
 from mirkle.session.parsed_files import crew_of, speech_of
 from mirkle.session.reviewing import Inputs, book_in
 
@@ -154,7 +155,7 @@ def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
     lines = _lines_of(text)
     against = [
         Doubt(" ".join(reading.notes[d.note].text.split()), "itself", (WordPlace(*lines[d.note], ""),), (), why=d.sentence, note=d.note)
-        for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense), crew.meant)
+        for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense, known=school_now()), crew.meant)
         # What is not understood is asked about as a word.
         if d.kind != "word" and not (d.kind == "half-corner" and reading.notes[d.note].unread)
     ]

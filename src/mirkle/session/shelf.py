@@ -25,6 +25,7 @@ from mirkle.session.stage_summary import (
     SHAPE_POINTS,
     SUMMARY,
     StageWork,
+    book_in,
     course_in,
     keep_summary,
     summary_of,
@@ -55,6 +56,8 @@ class Shelved:
     identity: str = ""
     # Places along its road, degrees; empty where none is known.
     course: tuple[tuple[float, float], ...] = ()
+    # A sketch of its book (mirkle.core.notes.same_book).
+    book: tuple[int, ...] = ()
     work: StageWork = field(default_factory=StageWork)
 
 
@@ -105,7 +108,8 @@ def _of_summary(path: Path, about: dict[str, str], summary: dict[str, Any]) -> S
     shape = _shape_in(summary.get("shape", ()))
     identity = _line(about.get("id", ""))
     known = (name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy)
-    return Shelved(path, *known, opened=bool(summary), shape=shape, identity=identity, course=course_in(summary), work=work_in(summary))
+    course, book = course_in(summary), book_in(summary)
+    return Shelved(path, *known, "passes" in summary, shape=shape, identity=identity, course=course, book=book, work=work_in(summary))
 
 
 def _shape_in(kept: Any) -> tuple[tuple[int, int], ...]:

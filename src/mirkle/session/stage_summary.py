@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -12,6 +12,7 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.motion.geodesy import degrees_of
+from mirkle.core.notes import same_book
 from mirkle.files.project.project import Project
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.rehearsal import Practice
@@ -80,6 +81,7 @@ def summary_of(stage: OpenPass) -> dict[str, Any]:
         "to_copy": len(stage.book.to_copy),
         "to_rehearse": Practice(stage).left(),
         "log": stage.project.last_entry,
+        "book": same_book.sketch_of(stage.notes),
         **measured,
     }
 
@@ -99,6 +101,13 @@ def course_in(summary: Mapping[str, Any]) -> tuple[tuple[float, float], ...]:
     kept = summary.get("course", [])
     points = [(float(lat), float(lon)) for lat, lon in kept] if isinstance(kept, list) and len(kept) == SHAPE_POINTS else []
     return tuple(points) if all(abs(lat) <= 90 and abs(lon) <= 360 for lat, lon in points) else ()
+
+
+def book_in(summary: Mapping[str, Any]) -> tuple[int, ...]:
+    """The sketch of the book that a file holds; none where that is no sketch."""
+    kept = summary.get("book", [])
+    hashes = tuple(int(h) for h in kept) if isinstance(kept, list) and len(kept) <= same_book.MOST else ()
+    return hashes if list(hashes) == sorted(set(hashes)) else ()
 
 
 def _findings_left(stage: ReviewedPass) -> dict[str, int]:
@@ -121,11 +130,20 @@ def _times_of(stage: ReviewedPass) -> dict[str, float]:
     return {str(p.id): kept[str(p.id)] for p in stage.project.passes() if str(p.id) in kept and p.kind != "reconnaissance"}
 
 
+def keep_book(stage: OpenPass) -> None:
+    """Keeps of a stage that has only a book which book that is, for the shelf."""
+    _keep(stage, lambda: {"book": same_book.sketch_of(stage.notes)})
+
+
 def keep_summary(stage: OpenPass) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
+    _keep(stage, lambda: summary_of(stage))
+
+
+def _keep(stage: OpenPass, fresh: Callable[[], dict[str, Any]]) -> None:
     try:
         # What a newer program keeps there besides stays.
-        summary = json.dumps(_before(stage.project) | summary_of(stage))
+        summary = json.dumps(_before(stage.project) | fresh())
         if not stage.project.read_only and stage.project.info(SUMMARY) != summary:
             stage.project.set_info(SUMMARY, summary)
     except MirkleError:

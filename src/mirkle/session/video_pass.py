@@ -19,6 +19,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.project import Project, SourceFile
+from mirkle.session.crew_records import school_now
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.paging import on_paper
 from mirkle.session.parsed_files import crew_of, speech_of
@@ -87,7 +88,7 @@ class VideoPass(OpenPass):
         crew = crew_of(crew_file)
         reading = book_in(notes, None, crew)
         spoken = speech_of(calls, crew, reading).spoken if calls else ()
-        book = BookAlone(reading, school_of(reading.notes, sense=crew.sense))
+        book = BookAlone(reading, school_of(reading.notes, sense=crew.sense, known=school_now()))
         return cls(project, book, made, crew_file, spoken=spoken, measurements=measurements)
 
     @property

@@ -9,6 +9,7 @@ import numpy as np
 
 from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.scale_prior import paired_rows
+from mirkle.core.notes.grading import SENSE_KNOWN
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
@@ -54,6 +55,11 @@ class PassEvidence:
     descending: bool = False
     conditions: frozenset[str] = frozenset()
     meant: tuple[tuple[str, float], ...] = ()
+
+
+def shows_its_crew(review: Review) -> bool:
+    """Whether a review can be taken as evidence of its crew: the notes are of this road, and it is known which way their numbers count."""
+    return review.fit.belongs and review.school.sense_sure >= SENSE_KNOWN
 
 
 def evidence_of(

@@ -16,6 +16,7 @@ import numpy as np
 from mirkle.core.habits.evidence import COLUMNS, CREST, LATE, LINKED, LONG, SCALE_COLUMNS, TIGHTENS, PassEvidence
 from mirkle.core.lineup.crew_scale import FIRST_SCATTER, SCATTERS, TELLS_SCATTER
 from mirkle.core.lineup.scale_prior import STAGE_INTERCEPT_SD, STAGE_SIDE_SD, STAGE_SLOPE_SD, ScalePrior
+from mirkle.core.notes.grading import KnownSchool, known_school
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd, student_weights
 
@@ -78,14 +79,16 @@ def books_once(evidence: Sequence[PassEvidence]) -> list[PassEvidence]:
 
 def pooled(evidence: Sequence[PassEvidence], today: float, start: ScalePrior | None = None) -> Pooled:
     """The crew's scale and habits from its passes, ``today`` in days as theirs."""
-    passes = _of_one_school([one for one in books_once(evidence) if len(one.called)])
+    passes = _of_one_school(evidence)
     start = start or at_large()
     start = start.for_school(passes[-1].top if passes else start.top)
     if not passes:
         return Pooled(start, {})
     mean, covariance, scatter = _solve(passes, today, start)
     pairs = sum(len(one.called) for one in passes)
-    prior = ScalePrior(mean[:SCALE_COLUMNS], covariance[:SCALE_COLUMNS, :SCALE_COLUMNS], scatter, start.top, pairs, len(passes))
+    prior = ScalePrior(
+        mean[:SCALE_COLUMNS], covariance[:SCALE_COLUMNS, :SCALE_COLUMNS], scatter, start.top, pairs, len(passes), school_shown(passes)
+    )
     # A habit of one side is looked for without leaning on crews at large, of which few have one.
     mean, covariance, _ = _solve(passes, today, _with_any_side(start))
     effects = {name: _effect(passes, column, mean, covariance) for name, column in ASKED.items()}
@@ -110,8 +113,16 @@ def scale_on(evidence: Sequence[PassEvidence], today: float, conditions: frozens
     return pooled(alike, today, wider).prior
 
 
-def _of_one_school(passes: list[PassEvidence]) -> list[PassEvidence]:
-    """Those with as many grades as the last one has: a crew that counts otherwise now has another scale."""
+def school_shown(evidence: Sequence[PassEvidence]) -> KnownSchool | None:
+    """How a crew grades, by its stages; ``None`` where it has none."""
+    passes = _of_one_school(evidence)
+    down = len({one.stage for one in passes if one.descending})
+    return known_school(len({one.stage for one in passes}) - down, down, passes[-1].top) if passes else None
+
+
+def _of_one_school(evidence: Sequence[PassEvidence]) -> list[PassEvidence]:
+    """Each book once, of those with as many grades as the last one has: a crew that counts otherwise now has another scale."""
+    passes = [one for one in books_once(evidence) if len(one.called)]
     return [one for one in passes if one.top == passes[-1].top]
 
 

@@ -16,6 +16,7 @@ from mirkle.core.lineup.called_notes import CalledNotes
 from mirkle.core.lineup.crew_scale import FIT_ROUNDS, LENGTHS_M, RADII_M, SCATTERS, TELLS_SCATTER, TURNS_DEG, GradeYardstick
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.grading import KnownSchool
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd, student_cost, student_weights
 
@@ -39,7 +40,8 @@ SHIFTS = np.linspace(-2.4, 2.4, 97)
 @dataclass(frozen=True)
 class ScalePrior:
     """A crew's scale before this stage: the mean (6,) and covariance (6, 6) of its weights on the columns of :func:`columns_of`, and its
-    scatter, in grades of a school of ``top`` numbers; from ``pairs`` pairs on ``stages`` stages."""
+    scatter, in grades of a school of ``top`` numbers; from ``pairs`` pairs on ``stages`` stages. ``school`` is what its other books say
+    of how it grades."""
 
     mean: Floats
     covariance: Floats
@@ -47,6 +49,7 @@ class ScalePrior:
     top: int
     pairs: int = 0
     stages: int = 0
+    school: KnownSchool | None = None
 
     def for_school(self, top: int) -> ScalePrior:
         """The same in the grades of another school: grades are as many steps as there are numbers."""
@@ -148,7 +151,8 @@ def with_prior(lineup: Lineup, calls: CalledNotes, prior: ScalePrior) -> Lineup:
     weights, scatter = fit_stage(rows.x, rows.called, rows.trust, prior)
     out = weights.copy()
     out[0] -= float(MIDDLE @ weights)
-    return regraded(lineup, GradeYardstick(out, scatter, len(rows.notes)))
+    # What this stage scatters by stays: its line may be worse known than the crew's others.
+    return regraded(lineup, GradeYardstick(out, max(scatter, lineup.grades.scatter), len(rows.notes)))
 
 
 def regraded(lineup: Lineup, grades: GradeYardstick) -> Lineup:

@@ -135,18 +135,43 @@ ALONE, ABOVE, ENOUGH = 1, 3, 8
 _SLIP = 1 / 12
 # Schools that count to 8 or more count upwards, nearly always; of the others about four in five. # common practice
 _ASCENDING_TO_SIX, _ASCENDING_BEYOND = 0.8, 0.98
+# How many stages the share of schools weighs against a crew's own, and how sure its own ever are. # common practice
+_CHANGES, _KNOWN_SURE = 0.1, 0.96
 
 
-def school_of(notes: Iterable[Note], *, sense: str | None = None) -> GradingScheme:
-    """The school that notes speak for: the highest number, whether halves are used, and which way it counts."""
+@dataclass(frozen=True)
+class KnownSchool:
+    """What a crew's other books say of how it grades: how probably its numbers count upwards, and how far they go."""
+
+    ascending: float
+    top: int
+
+
+def known_school(ascending: int, descending: int, top: int) -> KnownSchool:
+    """What is known of a crew from so many stages of which it is known which way their numbers count, and from its highest number.
+
+    The rule of succession with the share of schools that count upwards and little weight, since crews hardly ever change. It is never so
+    sure that the road isn't asked: the book may be somebody else's.
+    """
+    usual = _ASCENDING_BEYOND if top > USUAL_TOP else _ASCENDING_TO_SIX
+    share = (ascending + _CHANGES * usual) / (ascending + descending + _CHANGES)
+    return KnownSchool(min(max(share, 1.0 - _KNOWN_SURE), _KNOWN_SURE), top)
+
+
+def school_of(notes: Iterable[Note], *, sense: str | None = None, known: KnownSchool | None = None) -> GradingScheme:
+    """The school that notes speak for: the highest number, whether halves are used, and which way it counts.
+
+    ``sense`` is what the crew said itself, ``known`` what its other books say.
+    """
     notes = list(notes)
     grades = [n.grade for n in notes if n.grade]
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
     if sum(g in WORDS for g in grades) > len(numbers):
         return GradingScheme(top=len(WORDS), words=WORDS)
-    found, sure = (sense, 1.0) if sense else sense_of(notes)
     stray = stray_number(numbers)
-    top = max([USUAL_TOP, *(n for n in numbers if n != stray)])
+    top = max([USUAL_TOP, known.top if known else 0, *(n for n in numbers if n != stray)])
+    usual = _ASCENDING_BEYOND if top > USUAL_TOP else _ASCENDING_TO_SIX
+    found, sure = (sense, 1.0) if sense else sense_of(notes, known.ascending if known else usual)
     return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure)
 
 
@@ -165,16 +190,14 @@ def _uses_halves(grades: list[str]) -> bool:
     return sum(bool(half_of(g)) for g in grades) >= max(1, len(grades) // 50)
 
 
-def sense_of(notes: Iterable[Note]) -> tuple[str, float]:
-    """``ascending`` or ``descending``, and how sure that is, from the changes of radius that the notes call.
+def sense_of(notes: Iterable[Note], prior: float) -> tuple[str, float]:
+    """``ascending`` or ``descending``, and how sure that is, from the changes of radius that the notes call; ``prior`` is how probably
+    the numbers count upwards before any is read.
 
     "Four tightens three" is ascending, "four opens to two" descending: Bayes' rule over all of them.
     """
-    notes = list(notes)
     falls = list(_steps_of_changes(notes))
     up, down = sum(falls), len(falls) - sum(falls)
-    top = max((int(m[1]) for n in notes if (m := _NUMBER.match(n.grade or ""))), default=0)
-    prior = _ASCENDING_BEYOND if top > 6 else _ASCENDING_TO_SIX
     odds = prior / (1 - prior) * ((1 - _SLIP) / _SLIP) ** (up - down)
     ascending = odds / (1 + odds)
     return ("ascending", ascending) if ascending >= 0.5 else ("descending", 1 - ascending)

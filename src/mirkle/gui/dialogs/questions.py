@@ -47,6 +47,11 @@ class DialogQuestions:
         question = tr("“{0}” was due when this was recorded. Its notes and decisions are there.", stage)
         return ask(self._window, question, {"yes": tr("Add it as a pass of “{0}”", stage), "no": tr("It is another stage")}) == "yes"
 
+    def has_this_book(self, stage: str) -> bool:
+        """Whether new files are of the stage on the shelf that has their book."""
+        question = tr("Your stage “{0}” has this book. Its passes and decisions are there.", stage)
+        return ask(self._window, question, {"yes": tr("Add it to “{0}”", stage), "no": tr("Begin a new stage")}) == "yes"
+
     def merge(self, copy: str, stage: str) -> bool | None:
         """Whether a file that is a copy of a stage is merged into it, or opened as it is; ``None`` where neither."""
         question = tr("“{0}” is a copy of your stage “{1}”. Merging adds what was decided in the copy; nothing is lost.", copy, stage)

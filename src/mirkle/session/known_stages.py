@@ -1,4 +1,5 @@
-"""The stage on the shelf that a new recording belongs to: one whose road was driven before, or that was to be driven when it was made."""
+"""The stage on the shelf that new files belong to: one whose road was driven before, that was due when a recording was made, or that has
+the book which was written or read aloud."""
 
 from __future__ import annotations
 
@@ -6,9 +7,10 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from mirkle.core.joint.same_road import apart_m
+from mirkle.core.notes.same_book import nearest_book, sketch_of
 from mirkle.core.recording.model import Recording
 from mirkle.files.project.project import SourceFile
-from mirkle.session.parsed_files import recording_of
+from mirkle.session.parsed_files import crew_of, reading_of, recording_of, speech_of
 from mirkle.session.rally import Rally
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.shelf import Shelved, shelf
@@ -60,3 +62,25 @@ def _due_at(rally: Rally, moments: tuple[datetime, datetime] | None, on_shelf: S
     # Of two the one that starts while it runs: the other would be late.
     inside = [stage for stage, start in starts if begin <= start <= min(end, begin + BEFORE)]
     return (inside or near)[0].shelf if len({stage.name for stage in inside or near}) == 1 else None
+
+
+def with_this_book(files: Sequence[SourceFile], beginning: str = "") -> Shelved | None:
+    """The stage on the shelf whose book new notes are, or was read in words without notes; ``None`` where there is none, or two may be.
+    ``beginning`` is the identity of the stage that the files begin, which is none of them.
+
+    Raises
+    ------
+    MirkleError
+        The words can't be read.
+    """
+    newest = {f.role: f for f in files}
+    crew = crew_of(newest.get("crew"))
+    if "notes" in newest:
+        notes = reading_of(newest["notes"], crew).notes
+    elif "calls" in newest and newest["calls"].kind == "calls":
+        notes = speech_of(newest["calls"], crew, None).reading.notes
+    else:
+        return None
+    others = [one for one in shelf() if one.book and one.identity != beginning]
+    found = nearest_book(sketch_of(notes), [one.book for one in others])
+    return others[found] if found is not None else None
