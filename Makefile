@@ -75,6 +75,7 @@ nightly: fuzz crash golden docs
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/seasons.py
 	$(BIN)/python bench/seasons.py --rough
+	$(BIN)/python bench/misheard.py
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py

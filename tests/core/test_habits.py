@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -12,11 +13,16 @@ from mirkle.core.habits.evidence import COLUMNS, DENSE, LATE, PassEvidence
 from mirkle.core.habits.findings import SAID, habits_of, sure_of
 from mirkle.core.habits.lead_times import lead_habits
 from mirkle.core.habits.meanings import meanings_of
+from mirkle.core.habits.misheard import Misheard, misheard_in, said_word, usual_mishearings, with_mishearings
 from mirkle.core.habits.pooled import SIDE, at_large, books_once, pooled, scale_on, without
 from mirkle.core.habits.shares import elsewhere
 from mirkle.core.lineup.scale_prior import ScalePrior, fit_stage, is_another_driver
 from mirkle.core.notebook.passes import Pass
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.grading import known_school
+from mirkle.core.notes.reading import read_notes
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.speech.timed_text import parse_calls
 
 TODAY = 9_900.0
 
@@ -223,6 +229,43 @@ def test_words_come_to_the_metres_that_were_met_each_book_once() -> None:
     assert (into.from_m, into.to_m) == pytest.approx((8.5, 13.5))
     both = meanings_of([first, *(replace(stage(k), meant=(("long", 60.0 + k),)) for k in range(2, 8))])
     assert [meaning.word for meaning in both] == ["into", "long"]
+
+
+def recognised_stage(number: int, table: Mapping[str, str], *, corners: int = 40) -> tuple[str, str]:
+    """A book and what a recogniser with habits of its own made of it: some words always come out as the same other one."""
+    rng = np.random.default_rng([number, 38])
+    book, said = ["start 50"], ["[0:01] five four three two one go", "[0:07] start 50"]
+    for k in range(corners):
+        words = f"{rng.choice(['left', 'right'])} {rng.integers(1, 7)} {rng.choice(['long', 'tightens', 'over crest', 'caution', ''])}"
+        line = " ".join([*words.split(), str(rng.choice([40, 60, 80, 120]))])
+        book.append(line)
+        harmed = [table.get(w, w) if rng.random() < 0.7 else w for w in line.split()]
+        said.append(f"[{(12 + 3 * k) // 60}:{(12 + 3 * k) % 60:02d}] {' '.join(harmed)}")
+    return "\n".join(book), "\n".join(said)
+
+
+def test_what_a_recogniser_makes_of_words_is_learnt_from_books_and_used_where_there_is_none() -> None:
+    """Two words are always harmed alike, one comes out as a side, and one stood for another word once: the first two are learnt."""
+    table = {"tightens": "torments", "caution": "kushan", "crest": "left", "long": "lung"}
+    seen = []
+    for number in range(3):
+        book, said = recognised_stage(number, table)
+        written = read_notes(book, shipped_languages())
+        seen += misheard_in(parse_calls(said.encode(), name="s", crew=CrewProfile(shipped_languages()), book=written), written)
+    usual = usual_mishearings([*seen, Misheard("en", "lung", "length", "short", 1)])
+    learnt = {one.heard: said_word(one, shipped_languages()) for one in usual}
+    assert {"torments": "tightens", "kushan": "caution"}.items() <= learnt.items()
+    assert not {"left", "lung"} & learnt.keys(), "a side means something, and what stands for two words stands for none"
+    book, said = recognised_stage(9, {"tightens": "torments", "caution": "kushan"}, corners=80)
+    read = []
+    for languages in (shipped_languages(), with_mishearings(shipped_languages(), usual)):
+        notes = parse_calls(said.encode(), name="s", crew=CrewProfile(languages)).reading.notes
+        read.append(sum(bool(n.changes if "torments" in n.text else "kushan" in n.text and n.cautions) for n in notes))
+    harmed = said.count("torments") + said.count("kushan")
+    assert harmed >= 20
+    assert read[0] < harmed / 2
+    assert read[1] >= harmed - 1
+    assert with_mishearings(shipped_languages(), []) == shipped_languages()
 
 
 def test_whose_a_habit_is() -> None:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.habits.misheard import Misheard
 from mirkle.files.audio.voice import CEPSTRA, FRAME_S, Voice
+from mirkle.files.crew_record import UnusableCrewRecord, keep_crew_record, parse_crew_record, read_crew_record
 from mirkle.files.demo_files import demo_folder
+from mirkle.session import crew_records
 from mirkle.session.dictation import dictated_lines, utterances
 from mirkle.session.typing import read_typed
 
@@ -42,6 +46,27 @@ def test_a_whole_stage_is_read_back_as_it_was_called() -> None:
     typed = read_typed(lines)
     assert [line.fault for line in typed if line.fault is not None] == []
     assert sum(line.notes for line in typed) > 130
+
+
+@pytest.mark.usefixtures("rally_home")
+def test_what_the_recogniser_always_makes_of_a_word_is_known_from_the_profile(tmp_path: Path) -> None:
+    (path,) = crew_records.known_crews()
+    record = read_crew_record(path)
+    heard = (Misheard("en", "kushan", "caution", "caution", 2), Misheard("en", "lung lung", "length", "very long", 3))
+    shown = [replace(one, misheard=heard) for one in record.passes[:2]]
+    keep_crew_record(path, replace(record, passes=tuple(shown)))
+    assert [one.misheard for one in read_crew_record(path).passes] == [heard, heard]
+    words = tmp_path / "recce.txt"
+    words.write_text("[0:01] left four kushan eighty\n[0:05] right three lung lung sixty\n[0:09] left five fifty\n")
+    before = dictated_lines(words).splitlines()
+    assert not any("caution" in line for line in before), "no crew is chosen yet"
+    crew_records.choose_crew(path)
+    assert dictated_lines(words).splitlines() == ["caution left 4 80", "right 3 very long 60", "left 5 50"]
+    keep_crew_record(path, replace(read_crew_record(path), used=False))
+    assert dictated_lines(words).splitlines() == before
+    text = path.read_text().replace('["en", "kushan", "caution", "caution", 2]', '["en", "kushan"]', 1)
+    with pytest.raises(UnusableCrewRecord):
+        parse_crew_record(text.encode(), name="c")
 
 
 def test_a_file_without_words_is_said(tmp_path: Path) -> None:

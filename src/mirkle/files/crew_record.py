@@ -2,7 +2,7 @@
 
 {"format": "mirkle-crew/1", "driver": "...", "co_driver": "...", "car": "27", "gathers": true, "used": true,
  "passes": [{"stage": "...", "pass": "...", "day": 9834.0, "book": "...", "top": 6, "odometer": 0.98, "usual_lead_s": 3.1,
-             "conditions": ["night"], "meant": [["into", 12.0], …],
+             "conditions": ["night"], "meant": [["into", 12.0], …], "misheard": [["en", "cautious", "caution", "!", 4], …],
              "corners": [[note, called, trust, lead_s or null, ln radius, …], …]}]}
 
 A corner's columns are those of :class:`mirkle.core.habits.evidence.PassEvidence`. Whoever deletes the file has deleted the profile.
@@ -20,6 +20,7 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.evidence import COLUMNS, PassEvidence
+from mirkle.core.habits.misheard import Misheard
 from mirkle.files.atomic_write import write_whole
 from mirkle.files.detect import read_bytes
 
@@ -93,8 +94,12 @@ def _pass_of(row: dict[str, Any]) -> PassEvidence:
     meant = tuple((str(word), float(length_m)) for word, length_m in row.get("meant", ()))
     if not all(math.isfinite(length_m) for _, length_m in meant):
         raise ValueError("figures that no pass has")
+    misheard = tuple(
+        Misheard(str(language), str(heard), str(kind), str(key), int(places))
+        for language, heard, kind, key, places in row.get("misheard", ())
+    )
     conditions = frozenset(map(str, row.get("conditions", ())))
-    return PassEvidence(*identity, *told, odometer, lead_s, bool(row.get("descending", False)), conditions, meant)
+    return PassEvidence(*identity, *told, odometer, lead_s, bool(row.get("descending", False)), conditions, meant, misheard)
 
 
 def crew_record_text(record: CrewRecord) -> bytes:
@@ -110,6 +115,7 @@ def _pass_text(shown: PassEvidence) -> str:
     head: dict[str, Any] = {"stage": shown.stage, "pass": shown.pass_id, "day": shown.day, "book": shown.book, "top": shown.top}
     head |= {"odometer": round(shown.odometer, 4), "usual_lead_s": round(shown.usual_lead_s, 2), "descending": shown.descending}
     head |= {"conditions": sorted(shown.conditions), "meant": [[word, round(length_m, 1)] for word, length_m in shown.meant]}
+    head |= {"misheard": [[m.language, m.heard, m.kind, m.key, m.places] for m in shown.misheard]}
     rows = [
         json.dumps([note, round(float(called), 2), round(float(trust), 3), _number(lead), *(round(float(v), 3) for v in row)])
         for note, called, trust, lead, row in zip(shown.notes, shown.called, shown.trust, shown.lead_s, shown.rows, strict=True)

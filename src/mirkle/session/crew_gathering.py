@@ -8,9 +8,12 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.evidence import PassEvidence, evidence_of, shows_its_crew
+from mirkle.core.habits.misheard import Misheard, misheard_in
 from mirkle.files.crew_record import keep_crew_record
 from mirkle.session.crew_records import chosen_crew, chosen_path, today
+from mirkle.session.parsed_files import speech_of
 from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.reviewing import book_in
 
 
 def gather(stage: ReviewedPass) -> bool:
@@ -35,9 +38,20 @@ def shown_by(stage: ReviewedPass, day: float) -> PassEvidence:
     """What a reviewed pass shows of its crew."""
     book = stage.inputs.notes.sha256 if stage.inputs.notes is not None else ""
     identity, conditions = stage.project.info("id"), stage.this_pass.conditions
-    return evidence_of(stage.review, stage=identity, pass_id=str(stage.this_pass.id), day=day, book=book, conditions=conditions)
+    shown = evidence_of(stage.review, stage=identity, pass_id=str(stage.this_pass.id), day=day, book=book, conditions=conditions)
+    return replace(shown, misheard=_misheard(stage))
+
+
+def _misheard(stage: ReviewedPass) -> tuple[Misheard, ...]:
+    """What a recogniser made of the words that were read from the book; nothing where no words were recognised."""
+    calls = stage.inputs.calls
+    if calls is None or calls.kind != "calls" or stage.inputs.notes is None:
+        return ()
+    book = book_in(stage.inputs.notes, calls, stage.crew)
+    return misheard_in(speech_of(calls, stage.crew, book), book)
 
 
 def _shows_the_same(before: PassEvidence, shown: PassEvidence) -> bool:
     same_pairs = len(before.called) == len(shown.called) and np.allclose(before.rows, shown.rows, atol=2e-3)
-    return same_pairs and before.conditions == shown.conditions and len(before.meant) == len(shown.meant)
+    same_words = len(before.meant) == len(shown.meant) and before.misheard == shown.misheard
+    return same_pairs and before.conditions == shown.conditions and same_words

@@ -12,10 +12,13 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.habits.evidence import PassEvidence
+from mirkle.core.habits.misheard import usual_mishearings, with_mishearings
 from mirkle.core.habits.pooled import pooled, scale_on, school_shown, without
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.notes.grading import KnownSchool
+from mirkle.core.notes.language import Language
 from mirkle.files.crew_record import SUFFIX, CrewRecord, keep_crew_record, read_crew_record
+from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import Project
 from mirkle.session.paths import data_folder, fresh_path
 from mirkle.session.settings import keep_setting, setting
@@ -141,6 +144,14 @@ def school_now() -> KnownSchool | None:
     """What the profile says of how the crew grades; ``None`` where none is used."""
     record = chosen_crew()
     return school_shown(record.passes) if record is not None and record.used else None
+
+
+def languages_as_heard() -> tuple[Language, ...]:
+    """The shipped languages with what this crew's recogniser makes of their words, where the profile is used."""
+    record, shipped = chosen_crew(), shipped_languages()
+    if record is None or not record.used:
+        return shipped
+    return with_mishearings(shipped, usual_mishearings(heard for shown in record.passes for heard in shown.misheard))
 
 
 def forget_scale(project: Project) -> None:

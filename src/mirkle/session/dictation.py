@@ -17,9 +17,9 @@ from mirkle.core.progress import Progress, silent
 from mirkle.core.speech.reading import Speech, SpokenWord
 from mirkle.files.audio.voice import FRAME_S, SPEAKS, Voice, voice_in
 from mirkle.files.detect import read_bytes
-from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.notes.text import language_of
 from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.crew_records import languages_as_heard
 
 # The words of a stage, not of a season (bytes).
 LARGEST_DICTATION = 5_000_000
@@ -41,7 +41,8 @@ class Utterance:
 
 def dictated_lines(path: Path, first_page: int = 1) -> str:
     """Recognised words with their times as lines of a book: a note a line in the words of the crew's language, in the order in which it
-    says side and grade; what is no note is a remark (``// …``), and a spoken "new page" begins one.
+    says side and grade; what is no note is a remark (``// …``), and a spoken "new page" begins one. What the crew's recogniser writes for a
+    word again and again is known from its profile.
 
     Raises
     ------
@@ -49,7 +50,7 @@ def dictated_lines(path: Path, first_page: int = 1) -> str:
         The file can't be read, or there is no note in it.
     """
     content = read_bytes(path, largest=LARGEST_DICTATION, wanted=gettext_noop("timed text: WebVTT, SRT, or lines that begin with [m:ss]"))
-    crew = CrewProfile(languages=shipped_languages())
+    crew = CrewProfile(languages=languages_as_heard())
     speech = parse_calls(content, name=path.name, crew=crew)
     language = language_of(speech.reading, crew)
     page, lines = first_page, []

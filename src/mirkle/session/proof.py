@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from mirkle.core.habits.misheard import HABIT, Misheard, harmed_words, may_be_learnt, said_word, term_of
 from mirkle.core.messages import Message, gettext_noop
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.grading import school_of
-from mirkle.core.notes.language import Language, pieces
-from mirkle.core.notes.model import Reading, Token
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import BY_BOOK
 from mirkle.core.notes.repairs import STEERING
 from mirkle.core.notes.suggestions import MOST, Meaning, meanings_of
@@ -25,8 +26,6 @@ from mirkle.session.crew_records import school_now
 from mirkle.session.parsed_files import crew_of, speech_of
 from mirkle.session.reviewing import Inputs, book_in
 
-# A word that stands for another in the book this often, and never for anything else, is a habit of this recogniser.
-HABIT = 3
 # A question about this many places comes before those about a word or two.
 MANY = 5
 # How many words are shown around one.
@@ -138,7 +137,7 @@ def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProf
         speech = speech_of(calls, crew, book if notes is not None else None)
         if not any(s.said_as in BY_SOUND for s in speech.spoken):
             # Of a sound nobody read words.
-            out.append(proof_of_speech(speech, crew))
+            out.append(proof_of_speech(speech, crew, book if notes is not None else None))
     return out
 
 
@@ -168,8 +167,9 @@ def _lines_of(text: str) -> list[tuple[int, int]]:
     return list(zip([0, *(e + 1 for e in ends)], [*ends, len(text)], strict=True))
 
 
-def proof_of_speech(speech: Speech, crew: CrewProfile) -> Proof:
-    """What was said; what is only offered first, then repairs, each with what steers and is least sure ahead."""
+def proof_of_speech(speech: Speech, crew: CrewProfile, book: Reading | None = None) -> Proof:
+    """What was said, by the ``book`` where there is one. What is only offered comes first, then repairs, each with what steers and is least
+    sure ahead."""
     reading = speech.reading
     language = language_of(reading, crew)
     text, spans = _page(reading)
@@ -184,7 +184,7 @@ def proof_of_speech(speech: Speech, crew: CrewProfile) -> Proof:
         for t in reading.pieces
         if t.read_as is not None and t.how != "book"
     ]
-    habits = _habits(reading, language, crew)
+    habits = _habits(speech, book, language, crew) if book is not None else []
     doubts = [
         doubt
         for kind, asked in (("habit", habits), ("offered", offered), ("repaired", repaired))
@@ -193,23 +193,18 @@ def proof_of_speech(speech: Speech, crew: CrewProfile) -> Proof:
     return Proof(gettext_noop("What was said"), text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces))
 
 
-def _habits(reading: Reading, language: Language, crew: CrewProfile) -> list[_Asked]:
+def _habits(speech: Speech, book: Reading, language: Language, crew: CrewProfile) -> list[_Asked]:
     """The words that stood for the same term of the book at least :data:`HABIT` times, and for no other; sides and numbers are never
     learnt."""
-    places: dict[str, list[Token]] = {}
-    for token in reading.pieces:
-        if token.how == "book" and token.read_as is not None:
-            places.setdefault(" ".join(pieces(token.text)), []).append(token)
     out = []
-    for said, found in places.items():
-        if len(found) < HABIT or len({(t.kind, t.key) for t in found}) > 1 or said in crew.leave:
+    for said, harmed in harmed_words(speech, book).items():
+        terms = {(one.kind, one.key) for one in harmed}
+        if len(harmed) < HABIT or len(terms) > 1 or said in crew.leave:
             continue
-        kind, key = _taught(found[0].kind, found[0].key)
-        words = pieces(said)
-        means = [m.term.kind for m in language.matches(words, 0) if m.taken == len(words) and m.way != "heard"]
-        if kind in ("direction", "number", "half") or set(means) - {"chat", "filler"}:
-            continue
-        out += [_Asked(said, kind, key, t.read_as or "", BY_BOOK, t.why, t.span.start) for t in found]
+        ((kind, key),) = terms
+        if may_be_learnt(said, kind, language):
+            meant = said_word(Misheard(language.code, said, kind, key, len(harmed)), [language])
+            out += [_Asked(said, kind, key, meant, BY_BOOK, one.token.why, one.token.span.start) for one in harmed]
     return out
 
 
@@ -234,7 +229,7 @@ def _doubts(
     out = []
     for (said, read_as), places in groups.items():
         least = min(places, key=lambda p: p.sure)
-        term = _taught(least.kind, least.key)
+        term = term_of(least.kind, least.key)
         likeliest = (Meaning(read_as, *term),) if least.key else ()
         others = (m for m in meanings_of(said, language) if (m.kind, m.key) != term)
         shown = tuple(_said_place(words, p.start, at.get(p.start, (0, 0))) for p in places)
@@ -280,12 +275,6 @@ def _said_place(words: Sequence[SpokenWord], start: int, span: tuple[int, int]) 
     number = max(0, bisect_right(words, start, key=lambda w: w.start) - 1)
     around = " ".join(w.text for w in words[max(0, number - AROUND) : number + AROUND])
     return WordPlace(*span, around, words[number].at_s)
-
-
-def _taught(kind: str, key: str) -> tuple[str, str]:
-    """The kind of term and its name that a reading would teach."""
-    kind = {"change to": "change", "distance": "number", "change grade": "number"}.get(kind, kind)
-    return ("number" if kind == "grade" and key.isdecimal() else kind), key
 
 
 def undone(inputs: Inputs, doubt: Doubt) -> SourceFile:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.habits.misheard import Misheard
 from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.scale_prior import paired_rows
 from mirkle.core.notes.grading import SENSE_KNOWN
@@ -37,7 +38,7 @@ class PassEvidence:
     called, nan where it is not known; ``notes`` the numbers of the notes. ``odometer`` is metres met for a metre called, 0 where too few
     distances tell; ``usual_lead_s`` 0 where too few calls were heard; ``descending`` where
     1 is nearly flat out. ``conditions`` are those of the pass (:attr:`mirkle.core.notebook.passes.Pass.conditions`); ``meant`` are link
-    words and lengths, by their terms, with the metres that were met.
+    words and lengths, by their terms, with the metres that were met; ``misheard`` is what a recogniser made of what was called.
     """
 
     stage: str
@@ -55,6 +56,7 @@ class PassEvidence:
     descending: bool = False
     conditions: frozenset[str] = frozenset()
     meant: tuple[tuple[str, float], ...] = ()
+    misheard: tuple[Misheard, ...] = ()
 
 
 def shows_its_crew(review: Review) -> bool:

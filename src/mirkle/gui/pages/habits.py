@@ -16,10 +16,12 @@ from mirkle.core.habits.evidence import PassEvidence
 from mirkle.core.habits.findings import Habit, habits_of
 from mirkle.core.habits.lead_times import lead_habits
 from mirkle.core.habits.meanings import Meaning, meanings_of
+from mirkle.core.habits.misheard import Misheard, said_word, usual_mishearings
 from mirkle.core.habits.pooled import pooled
 from mirkle.core.habits.shares import elsewhere
 from mirkle.core.messages import Called
 from mirkle.files.crew_record import CrewRecord, keep_crew_record, read_crew_record
+from mirkle.files.notes.languages import shipped_languages
 from mirkle.gui.controls import ChoiceBox, ask, button, done, label, wrap_items, wrapped
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
@@ -31,6 +33,8 @@ from mirkle.session.shelf import shelf
 PICTURE_PX, SIDE_PX, AXIS_GRADES = 110, 24, 1.0
 # A grade that is less well known on the other scale is not carried over.
 MOST_SPREAD = 0.6
+# How many words of a recogniser are named.
+MOST_HEARD = 5
 
 
 class HabitsDialog(QDialog):
@@ -347,6 +351,10 @@ def _meaning_words(meaning: Meaning) -> str:
     return tr("“{0}” {1} to {2} m", word, low, high) if low < high else tr("“{0}” about {1} m", word, low)
 
 
+def _heard_words(one: Misheard) -> str:
+    return tr("“{0}” for “{1}” ({2} times)", one.heard, said_word(one, shipped_languages()), one.places)
+
+
 def _summary(record: CrewRecord | None) -> str:
     """What the profile has gathered."""
     if record is None:
@@ -365,6 +373,9 @@ def _summary(record: CrewRecord | None) -> str:
     meant = [_meaning_words(meaning) for meaning in meanings_of(record.passes)]
     if meant:
         parts.append(tr("what your words come to, for half of the places: {0}", ", ".join(meant)))
+    heard = usual_mishearings(m for shown in record.passes for m in shown.misheard)[:MOST_HEARD]
+    if heard:
+        parts.append(tr("your speech recogniser writes {0}", ", ".join(map(_heard_words, heard))))
     verdicts = verdicts_of_season()
     told = sum(count for verdict, count in verdicts.items() if verdict != "cant-tell")
     if told:
