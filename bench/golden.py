@@ -68,16 +68,27 @@ def written(name: str) -> dict[str, Any]:
     with tempfile.TemporaryDirectory() as folder:
         there = Path(folder)
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
-        project = Project.create(there / "stage.mirkle", materials(name), name=name)
-        stage = ReviewedPass.of_project(project)
-        proposed = [(f, p) for f in stage.findings if (p := stage.book.proposal(f)) is not None]
-        for finding, proposal in proposed[:MARKED]:
-            stage.choose(finding)
-            stage.mark(proposal.text, by=BOTH)
-        return {"review": _review(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
+        stage = marked_stage(name, there)
+        return {"review": review_of(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
 
 
-def _review(stage: ReviewedPass, there: Path) -> Any:
+def marked_stage(name: str, there: Path) -> ReviewedPass:
+    """The stage of a name in a folder, reviewed, with its first proposals marked."""
+    stage = ReviewedPass.of_project(Project.create(there / "stage.mirkle", materials(name), name=name))
+    proposed = [(f, p) for f in stage.findings if (p := stage.book.proposal(f)) is not None]
+    for finding, proposal in proposed[:MARKED]:
+        stage.choose(finding)
+        stage.mark(proposal.text, by=BOTH)
+    return stage
+
+
+def kept_for(name: str) -> Any:
+    """What was written for a name when it was kept."""
+    return json.loads(gzip.decompress((KEPT / f"{name}.json.gz").read_bytes()))
+
+
+def review_of(stage: ReviewedPass, there: Path) -> Any:
+    """A stage's review as JSON."""
     write_export(stage, there / "review.json")
     found = json.loads((there / "review.json").read_text())
     found.pop("program")
@@ -169,7 +180,7 @@ def main() -> int:
             KEPT.mkdir(exist_ok=True)
             kept.write_bytes(gzip.compress(json.dumps(now, ensure_ascii=False).encode(), 9, mtime=0))
             continue
-        for difference in differences(json.loads(gzip.decompress(kept.read_bytes())), now, name):
+        for difference in differences(kept_for(name), now, name):
             count += 1
             print(difference)
     print(f"{len(found)} kept anew" if chosen.renew else f"{len(found)} compared, {count} differences")

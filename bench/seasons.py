@@ -233,7 +233,8 @@ def habit_values(task: tuple[int, str]) -> list[tuple[str, int, str, float]]:
     season, habit = task
     out = []
     for count in (GATHERED, STAGES):
-        said = habits_of([driven(season, k, habit).evidence for k in range(count)], 9900.0)
+        stages = [driven(season, k, habit) for k in range(count)]
+        said = habits_of([one.evidence for one in stages if shows_its_crew(one.review)], 9900.0)
         out += [(habit, count, h.kind, h.sure) for h in said] or [(habit, count, "", 0.0)]
     return out
 
