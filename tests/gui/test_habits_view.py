@@ -36,7 +36,7 @@ def test_a_crew_is_chosen_and_its_habit_leads_to_its_notes(dialog: HabitsDialog,
     assert dialog.summary.text().startswith("94 corners on 3 stages")
     season.count_verdicts(Path("driven-again.mirkle"), {"fits": 3, "too-slow": 2})
     dialog.refresh()
-    assert dialog.summary.text().endswith("of 5 changes that were driven again 3 were right, 2 went too far.")
+    assert dialog.summary.text().endswith("Of 5 changes that were driven again 3 were right, 2 went too far.")
     assert dialog.list.item(0).text().startswith("Your lefts are written 0.4 of a grade easier")
     assert dialog.picture.isVisible()
     dialog.place_wanted.connect(window.workspace.look_at_note)

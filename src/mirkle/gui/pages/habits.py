@@ -370,17 +370,18 @@ def _summary(record: CrewRecord | None) -> str:
         parts.append(tr("your 100 is {0:.0f} m", 100 * sum(factors) / len(factors)))
     if leads:
         parts.append(tr("you call {0:.1f} s before a corner", sum(leads) / len(leads)))
+    lines = ["; ".join(parts) + "."]
     meant = [_meaning_words(meaning) for meaning in meanings_of(record.passes)]
     if meant:
-        parts.append(tr("what your words come to, for half of the places: {0}", ", ".join(meant)))
+        lines.append(tr("Your words in metres, for half of their places: {0}.", ", ".join(meant)))
     heard = usual_mishearings(m for shown in record.passes for m in shown.misheard)[:MOST_HEARD]
     if heard:
-        parts.append(tr("your speech recogniser writes {0}", ", ".join(map(_heard_words, heard))))
+        lines.append(tr("Your speech recogniser writes {0}.", ", ".join(map(_heard_words, heard))))
     verdicts = verdicts_of_season()
     told = sum(count for verdict, count in verdicts.items() if verdict != "cant-tell")
     if told:
         right, too_far, too_little = (verdicts.get(verdict, 0) for verdict in ("fits", "too-slow", "too-fast"))
-        words = tr("of {0} changes that were driven again {1} were right", told, right)
+        words = tr("Of {0} changes that were driven again {1} were right", told, right)
         words += ", " + tr("{0} went too far", too_far) if too_far else ""
-        parts.append(words + (", " + tr("{0} not far enough", too_little) if too_little else ""))
-    return "; ".join(parts) + "."
+        lines.append(words + (", " + tr("{0} not far enough", too_little) if too_little else "") + ".")
+    return "\n".join(lines)
