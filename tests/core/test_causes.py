@@ -47,6 +47,40 @@ def test_a_page_that_is_missing_is_one_finding_that_writes_its_corners() -> None
     assert case.notes[page.note].text.rsplit(" ", 1)[0] in page.proposal.text
 
 
+def test_the_last_page_is_missed_up_to_the_finish() -> None:
+    case, found = judged(LINES[:-8])
+    (page,) = [f for f in found if f.kind == "corner-uncalled"]
+    assert page.id == f"page@{len(case.notes) - 1}"
+    assert page.to_m < case.finish_m
+    assert page.proposal is not None
+    written = read_notes(page.proposal.text, (ENGLISH,)).corners
+    assert len(written) == page.facts["of"] + 1
+    last = max(u.bend.to_m for u in case.lineup.uncalled if page.from_m < u.bend.apex_m < page.to_m)
+    assert written[-1].distance_m == pytest.approx(case.finish_m - last, abs=15)
+    # With notes behind that have no corner it can't be told whose corners these are: nothing is written.
+    more = case_of("\n".join([*LINES[:-8], "left hairpin 30", "right hairpin 30"]), HONEST.profile)
+    lineup = replace(more.lineup, ties=more.lineup.ties[:-2], uncalled=case.lineup.uncalled)
+    (page,) = [f for f in with_causes(replace(more, lineup=lineup), list(judge_corners(case))) if f.id.startswith("page@")]
+    assert page.proposal is None
+    assert page.severity == "change"
+
+
+def test_a_page_is_missed_beside_other_corners_without_a_note() -> None:
+    """Fifteen corners lost their notes for another reason, one has its note, and behind it four are on no page: called metres that go with
+    the fifteen are no reason to doubt the four."""
+    case = case_of("\n".join([*LINES[:FIRST], *LINES[FIRST + 4 :]]), HONEST.profile)
+    unpaired, (some, *_) = range(1, FIRST), case.lineup.uncalled
+    bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None and t.note in unpaired}
+    ties = tuple(replace(t, bend=None, position=None) if t.note in bends else t for t in case.lineup.ties)
+    without = tuple(replace(some, bend=bend) for bend in bends.values())
+    # They are called as long as their road is.
+    notes = tuple(replace(n, distance_m=(n.distance_m or 0) + 30) if n.index in bends else n for n in case.notes)
+    case = replace(case, notes=notes, lineup=replace(case.lineup, ties=ties, uncalled=(*without, *case.lineup.uncalled)))
+    (page,) = [f for f in with_causes(case, list(judge_corners(case))) if f.id.startswith("page@")]
+    assert abs(page.note - (FIRST - 1)) <= 2
+    assert page.facts["of"] == 4
+
+
 def test_a_missing_page_is_a_danger_only_where_a_corner_on_it_is_tight_and_the_recording_shows_it() -> None:
     lines = [*LINES[:FIRST], *LINES[LAST:]]
     case = case_of("\n".join(lines), HONEST.profile)

@@ -10,7 +10,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import groupby, pairwise
+from itertools import groupby
 
 import numpy as np
 from numpy.typing import NDArray
@@ -67,25 +67,51 @@ class _Cause:
         return finding in self.of or (finding.kind in self.kinds and finding.note in self.notes)
 
 
+# The corners that have a note: where their apex is, their note, and their bend; in the order of the road.
+Placed = list[tuple[float, int, Bend]]
+
+
 def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
-    """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
+    """Corners in a row that no note calls, on more road than is called there: a page that is missing. Where a row is no page, the parts of
+    it between two answered corners may be."""
     placed = sorted((t.bend.apex_m, t.note, t.bend) for t in case.lineup.ties if t.bend is not None)
     for heap in _heaps(case):
-        from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
-        begin = bisect_left(placed, heap[0].bend.apex_m, key=_first)
-        end = bisect_right(placed, heap[-1].bend.apex_m, key=_first)
-        if begin == 0 or end == len(placed):
-            continue
-        (_, before, last), (_, behind, next_bend) = placed[begin - 1], placed[end]
-        met_m, called_m = next_bend.from_m - last.to_m, _called_m(case.notes[before:behind])
-        if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
-            continue
-        found = _of_a_missing_page(findings, before, from_m, to_m)
-        finding = _missing_page(case, case.notes[before], heap, next_bend, met_m=met_m, called_m=called_m)
-        finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
-        # A note that was put among them has its own corner elsewhere.
-        inside = frozenset(note for apex_m, note, _ in placed if from_m < apex_m < to_m)
-        yield _Cause(finding, OF_A_CORNER, inside, tuple(found))
+        whole = _page_of(case, findings, placed, heap)
+        parts = () if whole is not None else _parts(placed, heap)
+        yield from (cause for cause in (whole, *(_page_of(case, findings, placed, part) for part in parts)) if cause is not None)
+
+
+def _parts(placed: Placed, heap: Sequence[Uncalled]) -> Iterator[list[Uncalled]]:
+    """The corners of a row that have no answered corner between them, where they are enough for a page."""
+    for _, part in groupby(heap, key=lambda u: bisect_left(placed, u.bend.apex_m, key=_first)):
+        corners = list(part)
+        if len(corners) >= PAGE:
+            yield corners
+
+
+def _page_of(case: JudgingContext, findings: Sequence[Finding], placed: Placed, heap: Sequence[Uncalled]) -> _Cause | None:
+    """The page that is missing where a row of corners has no note, up to the next answered corner or the finish; ``None`` where the road is
+    hardly longer than called, or nothing before it has a note."""
+    from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+    begin = bisect_left(placed, heap[0].bend.apex_m, key=_first)
+    end = bisect_right(placed, heap[-1].bend.apex_m, key=_first)
+    if begin == 0:
+        return None
+    _, before, last = placed[begin - 1]
+    behind = placed[end][1] if end < len(placed) else len(case.notes)
+    until_m = placed[end][2].from_m if end < len(placed) else case.finish_m
+    met_m, called_m = until_m - last.to_m, _called_m(case.notes[before:behind])
+    if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
+        return None
+    found = _of_a_missing_page(findings, before, from_m, to_m)
+    # At the end of the book notes without a corner may be those of the last corners here.
+    told_apart = end < len(placed) or not any(n.direction is not None for n in case.notes[before + 1 :])
+    proposal = _all_put_in(case, case.notes[before], heap, until_m) if told_apart else None
+    finding = _missing_page(case, case.notes[before], heap, proposal, met_m=met_m, called_m=called_m)
+    finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
+    # A note that was put among them has its own corner elsewhere.
+    inside = frozenset(note for apex_m, note, _ in placed if from_m < apex_m < to_m)
+    return _Cause(finding, OF_A_CORNER, inside, tuple(found))
 
 
 def _of_a_missing_page(findings: Sequence[Finding], before: int, from_m: float, to_m: float) -> list[Finding]:
@@ -94,8 +120,8 @@ def _of_a_missing_page(findings: Sequence[Finding], before: int, from_m: float, 
     return corners + [f for f in findings if f.kind == "distance-longer" and f.note == before]
 
 
-def _first(placed: tuple[float, int, Bend]) -> float:
-    return placed[0]
+def _first(corner: tuple[float, int, Bend]) -> float:
+    return corner[0]
 
 
 def _called_m(notes: Sequence[Note]) -> float:
@@ -103,12 +129,13 @@ def _called_m(notes: Sequence[Note]) -> float:
     return sum(map(gap_m, notes)) + sum(map(corner_length_m, notes[1:]))
 
 
-def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float) -> Finding:
+def _missing_page(
+    case: JudgingContext, before: Note, heap: Sequence[Uncalled], proposal: Proposal | None, *, met_m: float, called_m: float
+) -> Finding:
     """The finding of a page that is missing behind a note, with the corners that belong on it."""
     from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
     # That none of them is missing takes a reason of another kind for each.
     sure = min(1.0 - float(np.prod([1.0 - u.missing for u in heap])), SUREST)
-    proposal = _all_put_in(case, before, heap, behind)
     tight = any(u.position < case.school.top - GENTLE for u in heap)
     severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
     because = message(
@@ -155,13 +182,14 @@ def _heaps(case: JudgingContext) -> Iterable[list[Uncalled]]:
     return (heap for heap in heaps if len(heap) >= PAGE - 1)
 
 
-def _all_put_in(case: JudgingContext, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:
-    """The note before with the distance to the first of the missing corners, and a plain note for each of them."""
+def _all_put_in(case: JudgingContext, before: Note, missing: Sequence[Uncalled], until_m: float) -> Proposal | None:
+    """The note before with the distance to the first of the missing corners, and a plain note for each of them, the last with the distance
+    to where the next corner or the finish is."""
     here = case.lineup.bend_of(before.index)
     if here is None:
         return None
-    bends = [here, *(u.bend for u in missing), behind]
-    metres = [case.called_metres(max(b.from_m - a.to_m, 1.0)) for a, b in pairwise(bends)]
+    ends_m, begins_m = [here.to_m, *(u.bend.to_m for u in missing)], [*(u.bend.from_m for u in missing), until_m]
+    metres = [case.called_metres(max(begins - ends, 1.0)) for ends, begins in zip(ends_m, begins_m, strict=True)]
     corners = [(Direction.LEFT if u.bend.side > 0 else Direction.RIGHT, case.met_grade(u.position)) for u in missing]
     first, gaps = before.text, metres
     if not case.hand.reading.distance_first:
