@@ -1,6 +1,6 @@
 """How far a review can be trusted on rough worlds: slides, erring drivers, recorders with faults, crews with habits.
 
-    python bench/trust.py [--worlds N] [--training] [--recce] [--third]
+    python bench/trust.py [--worlds N] [--training] [--recce] [--third] [--first N]
 
 Reports on worlds of the generator that no fit opens; ``--training`` on those that may be opened. With
 ``--recce`` a reconnaissance pass stands beside each run. With ``--third`` the worlds are those of ``bench/third``, one receiver each.
@@ -394,8 +394,10 @@ def main() -> int:
     options.add_argument("--training", action="store_true")
     options.add_argument("--recce", action="store_true")
     options.add_argument("--third", action="store_true")
+    options.add_argument("--first", type=int, help="the number of the first world")
     chosen = options.parse_args()
-    first = 1 if chosen.training else third_worlds.KEPT_FROM if chosen.third else REPORTED_FROM
+    usual = 1 if chosen.training else third_worlds.KEPT_FROM if chosen.third else REPORTED_FROM
+    first = chosen.first if chosen.first is not None else usual
     numbers = range(first, first + chosen.worlds)
     jobs = [(n, not chosen.training, box, chosen.recce) for n in numbers for box in BOXES]
     scores = {name: Score() for name in ([r.name for r in RECEIVERS] if chosen.third else BOXES)}

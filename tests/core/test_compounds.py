@@ -60,10 +60,15 @@ def test_a_change_over_calls_the_bend_behind_it() -> None:
     assert found_in(case("change over")) == []
 
 
-def test_a_word_that_stands_at_many_corners_with_nothing_behind_them_calls_nothing() -> None:
-    elsewhere = case("wibble", at=[i for i in range(COUNT) if i not in DOUBLED and i - 1 not in DOUBLED][:6])
-    assert call_nothing(elsewhere, list(judge_corners(elsewhere))) == {"wibble"}
-    ahead = case("flick")
-    assert call_nothing(ahead, list(judge_corners(ahead))) == frozenset()
-    seldom = case("wibble", at=[0, 5])
-    assert call_nothing(seldom, list(judge_corners(seldom))) == frozenset()
+ELSEWHERE = [i for i in range(COUNT) if i not in DOUBLED and i - 1 not in DOUBLED]
+
+
+@pytest.mark.parametrize(
+    ("ahead", "elsewhere", "calls_nothing"),
+    [(0, 6, True), (1, 0, False), (1, 1, False), (1, 2, True), (2, 2, False), (2, 5, True), (len(DOUBLED), 0, False)],
+)
+def test_a_word_calls_nothing_where_it_stands_at_enough_corners_with_nothing_behind(
+    ahead: int, elsewhere: int, calls_nothing: bool
+) -> None:
+    on = case("wibble", at=sorted(DOUBLED[:ahead] + ELSEWHERE[:elsewhere]))
+    assert call_nothing(on, list(judge_corners(on))) == ({"wibble"} if calls_nothing else frozenset())

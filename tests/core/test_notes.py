@@ -140,6 +140,26 @@ def test_what_is_not_understood_stays_in_its_note() -> None:
     assert reading.notes[0].distance_m == 80
 
 
+@pytest.mark.parametrize(
+    ("text", "unknown"),
+    [
+        ("left 6 over crest by the white gate 250", ()),
+        ("right 4 at the old chapel 80", ()),
+        ("left 3 past blue barn 50", ()),
+        ("esquerda 4 junto ao portão branco 80", ()),
+        ("left 4 sting house 60", ("sting",)),
+        ("left 4 over sting 60", ("sting",)),
+        ("left 4 at junction tightens sting 60", ("sting",)),
+        ("sting left 4 by the mill 60", ("sting",)),
+    ],
+)
+def test_what_names_a_place_is_no_unknown_word(text: str, unknown: tuple[str, ...]) -> None:
+    """It stays among what is not read, so that it may be explained; but it leaves no corner unsure."""
+    (note,) = read_notes(text, shipped_languages()).notes
+    assert note.unknown_words == unknown
+    assert set(note.named) | set(unknown) == set(note.unread)
+
+
 @settings(max_examples=150, deadline=None)
 @given(st.text(max_size=200))
 def test_every_character_belongs_to_exactly_one_token(text: str) -> None:

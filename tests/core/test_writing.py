@@ -4,7 +4,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from mirkle.core.notes.grading import GradingScheme, sense_of
+from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import carried_over, written_out
@@ -114,11 +114,12 @@ def test_what_lies_between_two_grades_of_the_other_school_is_said() -> None:
     ],
 )
 def test_which_way_a_crew_counts_is_found_from_its_changes(text: str, sense: str, surely: bool) -> None:
-    found, sure = sense_of(read(text).notes)
+    school = school_of(read(text).notes)
+    found, sure = school.sense, school.sense_sure
     assert found == sense
     assert (sure > 0.95) == surely
 
 
 def test_one_slip_does_not_turn_a_school_round() -> None:
     text = "left 4 tightens 3 80\n" * 4 + "left 4 tightens 5 80\n"
-    assert sense_of(read(text).notes)[0] == "ascending"
+    assert school_of(read(text).notes).sense == "ascending"

@@ -22,6 +22,9 @@ DIRECTLY_M = 60.0
 # A word means a compound where it stands at least this often, and at least this share of the notes with it are followed by an uncalled
 # bend the other way.
 LEAST, SHARE = 3, 0.7
+# How many of the words that nobody knows call a bend; how often a bend without a note lies beside one that does, and beside any note; less
+# likely than this a word calls none. # common practice
+CALLS, BESIDE_CALLED, BESIDE_ANYWAY, HARMLESS = 0.05, 0.9, 0.03, 0.05
 
 
 def calls_too(case: JudgingContext, note: Note, bend: Bend) -> bool:
@@ -35,13 +38,22 @@ def _other_way_behind(case: JudgingContext, note: Note, bend: Bend) -> bool:
 
 
 def call_nothing(case: JudgingContext, findings: Sequence[Finding]) -> frozenset[str]:
-    """The unread words that call no bend, in lower case: most of the notes they stand at have none beside them that nobody calls."""
+    """The unread words that hardly call a bend, in lower case, by Bayes' rule over the places where they stand: whether a bend that nobody
+    calls lies beside them."""
     uncalled = [f.note for f in findings if f.kind == "corner-uncalled"]
     places: defaultdict[str, list[bool]] = defaultdict(list)
     for note in case.notes:
         for word in {w.lower() for w in note.unknown_words}:
             places[word].append(note.index in uncalled or note.index - 1 in uncalled)
-    return frozenset(w for w, beside in places.items() if len(beside) - sum(beside) >= max(LEAST, 3 * sum(beside)))
+    return frozenset(w for w, beside in places.items() if _calls_a_bend(sum(beside), len(beside)) < HARMLESS)
+
+
+def _calls_a_bend(beside: int, places: int) -> float:
+    """How likely a word calls a bend that has a bend without a note beside it at some of its places."""
+    without = places - beside
+    calls = CALLS * BESIDE_CALLED**beside * (1.0 - BESIDE_CALLED) ** without
+    nothing = (1.0 - CALLS) * BESIDE_ANYWAY**beside * (1.0 - BESIDE_ANYWAY) ** without
+    return calls / (calls + nothing)
 
 
 def with_compounds(case: JudgingContext, findings: Sequence[Finding]) -> list[Finding]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 
@@ -121,6 +121,8 @@ class Habits:
 
 # What runs along the metres of a distance that it stands behind: "50 bumpy".
 ALONG = frozenset(("bumpy", "ruts", "down", "up", "bumps"))
+# Words behind which a place is named.
+AT_A_PLACE = frozenset(("past", "round", "under", "at", "by", "after", "before"))
 # What is corrected in the same breath.
 _CORRECTABLE = ("direction", "grade", "half", "distance", "link", "length")
 
@@ -522,6 +524,18 @@ def _stand_together(first: _Draft, second: _Draft) -> bool:
     return first.items[-1].span.end + 2 > telling[0].span.start
 
 
+def _named(items: Iterable[Item]) -> Iterator[str]:
+    """The unread words behind "at", "by" or "past", up to what is no such word: they name a place, whatever they mean."""
+    at_place = False
+    for item in items:
+        if item.kind == "unread" and at_place:
+            yield item.text
+        elif item.kind == "over":
+            at_place = item.key in AT_A_PLACE
+        elif item.kind not in ("unread", "filler", "object", "side"):
+            at_place = False
+
+
 def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, line: int) -> Note:
     return Note(
         index=index,
@@ -542,6 +556,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         distance_m=draft.distance_m,
         marks=draft.marks,
         unread=tuple(draft.unread),
+        named=tuple(_named(draft.items)),
         remarks=tuple(draft.remarks),
         first_called=draft.first_called,
         borrows=draft.borrows,

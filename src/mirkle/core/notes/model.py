@@ -86,6 +86,7 @@ class Note:
     "double right 2"). ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver
     corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and ``gap_span``
     its distance or link word, which in some hands stands on the next note's line.
+    Of the ``unread`` words those are ``named`` that say which place something is at ("by the white gate").
     """
 
     index: int
@@ -106,6 +107,7 @@ class Note:
     distance_m: int | None = None
     marks: tuple[str, ...] = ()
     unread: tuple[str, ...] = ()
+    named: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
     first_called: str = ""
     borrows: str = ""
@@ -128,8 +130,8 @@ class Note:
 
     @property
     def unknown_words(self) -> tuple[str, ...]:
-        """What was not understood, figures and marks aside."""
-        return tuple(w for w in self.unread if any(map(str.isalpha, w)))
+        """What was not understood; figures, marks and the names of places aside."""
+        return tuple(w for w in self.unread if any(map(str.isalpha, w)) and w not in self.named)
 
     @property
     def is_corner(self) -> bool:
