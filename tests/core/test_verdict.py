@@ -114,6 +114,18 @@ def test_a_tightening_that_the_note_leaves_out_is_found_and_written_in() -> None
     assert again.distance_m == case.notes[20].distance_m
 
 
+def test_a_hairpin_that_tightens_is_no_more_than_a_check() -> None:
+    """Its note says already that nothing is tighter, however tight it is at last."""
+    head, _, gap = stage().notes[20].text.rpartition(" ")
+    for grade, severities in (("2", ("danger", "change")), ("hairpin", ("check",))):
+        case = stage(change={20: 1.8}, texts={20: f"{head.split()[0]} {grade} {gap}"})
+        ties = tuple(replace(t, position=-0.9) if t.note == 20 else t for t in case.lineup.ties)
+        (finding,) = [
+            f for f in judge_shapes(replace(case, lineup=replace(case.lineup, ties=ties))) if (f.kind, f.note) == ("tightens-uncalled", 20)
+        ]
+        assert finding.severity in severities
+
+
 def test_a_corner_that_begins_two_grades_tighter_is_no_mere_tightening() -> None:
     honest = stage()
     written = next(n for n in honest.notes[8:] if n.grade in ("2", "3") and not n.length).index

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import SAME_PLACE_M, TIGHTEST, Finding, GradedCorner, JudgingContext, Proposal, surely_off
+from mirkle.core.judging.findings import SAME_PLACE_M, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.lineup.result import Pairing, Uncalled
 from mirkle.core.messages import Message, message
@@ -69,7 +69,7 @@ def judge_corners(case: JudgingContext) -> Iterator[Finding]:
 def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     """A corner that turned like another grade than its note has."""
     note, bend, tie = corner.note, corner.bend, corner.tie
-    shift, scatter = max(corner.position, TIGHTEST) - corner.called, case.scatter_of(tie)
+    shift, scatter = corner.shift, case.scatter_of(tie)
     met, tighter = case.met_grade(corner.position), shift < 0
     words = _graded_words(case, note, met, tighter=tighter) if abs(shift) >= _least_shift(case, shift, scatter) else None
     if words is None or (not tighter and not_to_be_cut(note)):

@@ -128,7 +128,7 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
     Positions are good to a metre or two, so a cut is not seen itself; what is seen is the wider line that it leaves.
     """
     for corner in case.graded.values():
-        note, bend, wider = corner.note, corner.bend, corner.position - corner.called
+        note, bend, wider = corner.note, corner.bend, corner.shift
         shows = wider >= CUT_WIDER and bend.turn_deg >= CUT_TURNS_DEG and corner.sure >= SURELY_PAIRED
         if not shows or not not_to_be_cut(note) or note.index in case.slides_deg:
             continue

@@ -136,6 +136,11 @@ class GradedCorner:
         """How sure the pair is."""
         return self.tie.sure
 
+    @property
+    def shift(self) -> float:
+        """By how many grades the bend is more open than called; nothing is tighter than the tightest grades."""
+        return max(self.position, TIGHTEST) - self.called
+
 
 @dataclass(frozen=True)
 class JudgingContext:

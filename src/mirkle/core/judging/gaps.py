@@ -95,7 +95,7 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
 def _is_the_one_called(case: JudgingContext, note: int) -> bool:
     """Whether a note's bend turns, and lies within a grade of what is called."""
     corner = case.graded.get(note)
-    return corner is not None and abs(corner.position - corner.called) < 1.0 and corner.bend.turn_deg > HARDLY_TURNS_DEG
+    return corner is not None and abs(corner.shift) < 1.0 and corner.bend.turn_deg > HARDLY_TURNS_DEG
 
 
 def _ends(case: JudgingContext, gap: GapMet) -> tuple[Bend, Bend]:

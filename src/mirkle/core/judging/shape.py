@@ -235,7 +235,7 @@ def _tightens_severity(case: JudgingContext, tie: Pairing, shows: float, lost: f
     be another bend that was taken for a part of this one: likely so, and to be looked at.
     """
     corner = case.graded.get(tie.note)
-    shift = corner.position - corner.called if corner is not None else 0.0
+    shift = corner.shift if corner is not None else 0.0
     if shift >= -HALF_A_GRADE:
         return "check", shows
     likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.parameters))
