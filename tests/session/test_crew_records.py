@@ -18,6 +18,7 @@ from mirkle.files.crew_record import CrewRecord, UnusableCrewRecord, crew_record
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import crew_records
 from mirkle.session.crew_gathering import gather
+from mirkle.session.kept_reviews import kept_review
 from mirkle.session.open_files import open_pass
 from mirkle.session.pass_list import inputs_of_pass
 from mirkle.session.reviewing import Inputs, review_material
@@ -80,6 +81,11 @@ def test_a_stage_is_judged_by_what_other_stages_show_and_stays_so(rally_home: Pa
     assert known.review.scale is not None
     assert known.review.lineup.claims == plain.review.lineup.claims, "pair first, then the prior"
     assert not np.allclose(known.review.lineup.grades.weights, plain.review.lineup.grades.weights)
+    kept = kept_review(project, inputs)
+    assert kept is not None, "it is not made again when it is opened again"
+    assert kept.scale is not None
+    assert kept.scale.school == inputs.scale.school
+    assert kept_review(project, replace(inputs, scale=replace(inputs.scale, school=known_school(0, 2, 6)))) is None
     # What is gathered later doesn't move the findings of this stage, until somebody asks for it.
     record = read_crew_record(path)
     keep_crew_record(path, replace(record, passes=record.passes[:1]))

@@ -29,7 +29,7 @@ from mirkle.core.motion.segments import BridgedGap, Segment
 from mirkle.core.motion.stage_map import StageMap
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
-from mirkle.core.notes.grading import GradingScheme
+from mirkle.core.notes.grading import GradingScheme, KnownSchool
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.review import Measured, Review
@@ -56,6 +56,7 @@ _CLASSES = (
     GapMet,
     GapYardstick,
     GradeYardstick,
+    KnownSchool,
     CallRecord,
     Lineup,
     Measured,
@@ -91,7 +92,7 @@ def cache_key(materials: Iterable[SourceFile | None], scale: ScalePrior | None =
     """Names a review by what it was made from and by what: other code than made it makes it again."""
     digest = hashlib.sha256(computed_by())
     if scale is not None:
-        digest.update(scale.mean.tobytes() + scale.covariance.tobytes() + repr((scale.scatter, scale.top)).encode())
+        digest.update(scale.mean.tobytes() + scale.covariance.tobytes() + repr((scale.scatter, scale.top, scale.school)).encode())
     for part in reported:
         digest.update(repr((part.from_m, part.to_m)).encode())
     for material in materials:
