@@ -12,13 +12,17 @@ import textwrap
 import time
 import zlib
 from contextlib import closing
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 import pytest
 
+from mirkle.core.habits.pooled import at_large
+from mirkle.core.lineup.result import Turned
 from mirkle.core.notebook.decisions import Entry, FindingAnswer, NoteChange, NotePlace
 from mirkle.core.notebook.passes import Pass
+from mirkle.core.notes.grading import known_school
 from mirkle.core.review import Review
 from mirkle.files.atomic_write import clear_parts, part_of
 from mirkle.files.project.held_file import glance
@@ -149,11 +153,22 @@ def test_a_review_survives_its_cache_to_the_last_number(demo_review: Review) -> 
     np.testing.assert_array_equal(again.profile.curvature_per_m, demo_review.profile.curvature_per_m)
 
 
+def test_what_seldom_stands_in_a_review_survives_as_well(demo_review: Review) -> None:
+    """Notes that are turned, and what was known of the crew: no class of what a review may hold is left out."""
+    turned = Turned(3, 4, 7.5, (100.0, 140.0), (150.0, 190.0))
+    scale = replace(at_large(), school=known_school(0, 2, 6))
+    seldom = replace(demo_review, lineup=replace(demo_review.lineup, turned=(turned,)), scale=scale)
+    again = unpack_review(pack_review(seldom))
+    assert again.lineup.turned == (turned,)
+    assert again.scale is not None
+    assert again.scale.school == scale.school
+
+
 def test_a_cache_builds_nothing_but_the_classes_it_knows() -> None:
     with pytest.raises(ValueError, match="not a packed value"):
-        unpack(pack(FindingAnswer(key="a", answer="keep")), (Entry,))
+        unpack(pack(FindingAnswer(key="a", answer="keep")), Review)
     with pytest.raises(ValueError, match="not a packed value"):
-        unpack(b"cos\nsystem\n(S'echo'\ntR.", (Entry,))
+        unpack(b"cos\nsystem\n(S'echo'\ntR.", Review)
 
 
 def of_old(i: int) -> str:

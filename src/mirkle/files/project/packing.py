@@ -1,6 +1,6 @@
 """Frozen dataclasses to bytes and back, without running anything that the bytes contain.
 
-Used to keep a finished review beside its inputs, so that a saved stage opens at once. Only the classes given are ever
+Used to keep a finished review beside its inputs, so that a saved stage opens at once. Only the classes that such a value may hold are ever
 built; arrays travel as raw numbers. It is a cache: bytes that do not fit are refused and the review is made again.
 """
 
@@ -11,7 +11,8 @@ import io
 import json
 import zipfile
 from enum import Enum
-from typing import Any
+from functools import cache
+from typing import Any, get_args, get_type_hints
 
 import numpy as np
 
@@ -26,20 +27,39 @@ def pack(value: Any) -> bytes:
     return file.getvalue()
 
 
-def unpack(content: bytes, classes: tuple[type, ...]) -> Any:
-    """What :func:`pack` was given.
+def unpack(content: bytes, root: type) -> Any:
+    """What :func:`pack` was given, a value of the class ``root``.
 
     Raises
     ------
     ValueError
-        The bytes hold something else, or a class that is not among ``classes``.
+        The bytes hold something else, or a class that no such value holds.
     """
-    known = {c.__name__: c for c in classes}
+    known = _classes_under(root)
     try:
         with np.load(io.BytesIO(content), allow_pickle=False) as file:
             return _unpacked(json.loads(bytes(file["tree"])), file, known)
     except (KeyError, TypeError, ValueError, OSError, zipfile.BadZipFile) as error:
         raise ValueError(f"not a packed value: {error}") from None
+
+
+@cache
+def _classes_under(root: type) -> dict[str, type]:
+    """The classes of this program that a value of a class may hold, by the types of its fields, and the class itself."""
+    found, waiting = {root.__name__: root}, [root]
+    while waiting:
+        for held in map(_classes_in, get_type_hints(waiting.pop()).values()):
+            new = [c for c in held if c.__name__ not in found]
+            found |= {c.__name__: c for c in new}
+            waiting += new
+    return found
+
+
+def _classes_in(hint: Any) -> list[type]:
+    """The classes of this program that a type is made of: ``tuple[Note, ...] | None`` of one."""
+    inside = [c for part in get_args(hint) for c in _classes_in(part)]
+    own = isinstance(hint, type) and not get_args(hint) and hint.__module__.split(".")[0] == __name__.split(".")[0]
+    return [*inside, hint] if own else inside
 
 
 def _packed(value: Any, arrays: list[np.ndarray[Any, Any]]) -> Any:
