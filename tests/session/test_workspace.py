@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from pathlib import Path
@@ -441,3 +442,27 @@ def test_a_book_and_words_read_from_it_find_the_stage_that_has_the_book(desk: De
     notes.write_text("start 50\nR4 80\nL3 60\nR5 40\nL6 100\nR2 50\nL4 90\nR6 120\nL5 70\n")
     desk.workspace.opening.take_files([notes])
     assert desk.crew.asked == []
+
+
+def test_a_begun_stage_stays_where_its_drive_joins_another(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
+    """A book was typed for it: that is in no file that could be taken in again."""
+    mine = fresh_project_path("slatehook")
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(kept_stage, mine)
+    opened(desk, mine)
+    desk.workspace.opening.begin_titled("Next year")
+    desk.workspace.opening.take_typed(NOTES.content.decode(), lambda: None)
+    begun = desk.workspace.opening.beginning
+    assert begun is not None
+    assert desk.crew.asked == [], "what is typed is asked nothing"
+    run = tmp_path / "next-year.csv.gz"
+    run.write_bytes(AFTERNOON.content)
+    desk.crew.same_stage = True
+    desk.workspace.opening.take_files([run])
+    assert desk.crew.asked == ["is it Slatehook"]
+    assert desk.workspace.stage is not None
+    assert desk.workspace.stage.project.path == mine
+    assert begun.path.exists()
+    with closing(Project.open(begun.path)) as kept:
+        assert kept.name == "Next year"
+        assert kept.newest("notes").content == NOTES.content
