@@ -134,10 +134,18 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
 def test_a_file_that_is_in_the_stage_is_said_to_be(open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]) -> None:
     again = tmp_path / demo_files.MORNING_HEARD
     again.write_bytes(demo_files.demo_file(demo_files.MORNING_HEARD))
+    said: list[str] = []
+    open_window.workspace.notice.connect(lambda words: said.append(str(words)))
     open_window.workspace.opening.take_files([again])
+    qtbot.waitUntil(lambda: bool(said), timeout=30_000)
+    assert said == [f"The stage has this already: {demo_files.MORNING_HEARD}."]
+    # With another file it is a row of the question.
+    words = tmp_path / "more.txt"
+    words.write_bytes(demo_files.demo_file(demo_files.CALLS))
+    open_window.workspace.opening.take_files([again, words])
     qtbot.waitUntil(lambda: bool(asked), timeout=30_000)
     qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
-    (row,) = asked[0].intake.rows
+    row = next(r for r in asked[0].intake.rows if r.material.name == demo_files.MORNING_HEARD)
     assert (row.chosen, str(row.warning)) == ("not-in", "This file is in the stage already.")
 
 

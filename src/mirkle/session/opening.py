@@ -337,7 +337,7 @@ class Opening:
         """Takes files in that came to the open stage; what can't be told is asked first."""
         if all(row.choices == (LEAVE_OUT,) for row in intake.rows):
             there = ", ".join(row.material.name for row in intake.rows)
-            self.workspace.notice.emit(message("The stage has this already: {0}.", there))
+            self.workspace.tell_after(message("The stage has this already: {0}.", there))
             return
         answered = self._questions.files(intake) if intake.has_to_ask else intake
         stage = self.workspace.stage
