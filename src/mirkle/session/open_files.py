@@ -8,8 +8,10 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import message
 from mirkle.core.progress import Progress, silent
+from mirkle.files.project.merge import Merged
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.assign_files import Intake, come_to, intake_of
+from mirkle.session.copies import merge_copy
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import checked, material_of, recorded_in
 from mirkle.session.naming import distinct_name, name_by_recording, name_in
@@ -132,6 +134,20 @@ def book_alone(project: Project) -> VideoPass | None:
         return VideoPass.of_project(project, made) if made is not None else None
     except MirkleError:
         return None
+
+
+def merged_with(
+    project: Project, copy: Path, pass_id: int | None, known: Measurements | None, progress: Progress
+) -> tuple[OpenPass, Merged]:
+    """A stage's pass with a copy merged into it, and what came. A stage that was not open before (nothing is ``known`` of it) is closed
+    where that fails."""
+    try:
+        came = merge_copy(project, copy)
+        return open_pass(project, pass_id, known, progress), came
+    except BaseException:
+        if known is None:
+            project.close()
+        raise
 
 
 def opened(path: Path, progress: Progress) -> OpenPass | ImportResult:

@@ -17,15 +17,15 @@ from mirkle.files.rally_file import SUFFIX as RALLY_SUFFIX
 from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.session import demo, draft, recent_stages, settings
 from mirkle.session.assign_files import LEAVE_OUT, Intake, take_in_all
-from mirkle.session.copies import copied_stage, merge_copy, merged_words
+from mirkle.session.copies import copied_stage, merged_words
 from mirkle.session.crew_records import scale_now
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.known_stages import driven_before, due_then, with_this_book
 from mirkle.session.naming import distinct_name
-from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
+from mirkle.session.open_files import ImportResult, book_alone, merged_with, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenPass
-from mirkle.session.rally_copies import CameBack, is_packed_rally, take_folder, unpack
+from mirkle.session.rally_copies import is_packed_rally
 from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, inputs_of
 from mirkle.session.shelf import Shelved, names
@@ -96,9 +96,10 @@ class Opening:
 
     def new_stage(self) -> None:
         """Puts away what is open, which is kept in its file, and waits for the files of another stage."""
-        self._work.when_free(message("New stage"), self._begin_anew, key="new")
+        self._work.when_free(message("New stage"), self.begin_anew, key="new")
 
-    def _begin_anew(self) -> None:
+    def begin_anew(self) -> None:
+        """Puts away what is open or begun, which is kept in its file."""
         self.workspace.put_away()
         self.put_away()
         self.workspace.cleared.emit()
@@ -114,23 +115,6 @@ class Opening:
             self._work.when_free(
                 path.stem, lambda: self._work.start(lambda progress: opened(path, progress), self._show_opened), key=f"open {path}"
             )
-
-    def _take_rally(self, path: Path) -> None:
-        """Merges what another computer made of a rally into what is here, and opens it; the stage that is open is put away first."""
-
-        def take(_progress: Progress) -> CameBack:
-            return unpack(path) if path.suffix == ".zip" else take_folder(path.parent, path)
-
-        def show(came: CameBack) -> None:
-            self.workspace.rallies.open(came.rally)
-            self.workspace.rallies.shown.emit()
-            self.workspace.tell_after(came.words)
-
-        def begin() -> None:
-            self._begin_anew()
-            self._work.start(take, show)
-
-        self._work.when_free(path.stem, begin, key=f"rally {path}")
 
     def _open_or_merge(self, path: Path) -> None:
         """Opens a saved stage; a copy of one that is here may be merged into it."""
@@ -150,20 +134,11 @@ class Opening:
         else:
             project, pass_id, known = Project.open(mine), None, None
 
-        def merged(progress: Progress) -> tuple[OpenPass, Merged]:
-            try:
-                came = merge_copy(project, copy)
-                return open_pass(project, pass_id, known, progress), came
-            except BaseException:
-                if known is None:
-                    project.close()
-                raise
-
         def show(done: tuple[OpenPass, Merged]) -> None:
             self.workspace.show(done[0])
             self.workspace.tell_after(merged_words(done[1]))
 
-        self._work.start(merged, show)
+        self._work.start(lambda progress: merged_with(project, copy, pass_id, known, progress), show)
 
     def _show_opened(self, found: OpenPass | ImportResult) -> None:
         if isinstance(found, ImportResult):
@@ -175,7 +150,7 @@ class Opening:
         """Takes files in: a saved stage is opened, notes and recordings are put together to a new one, or join the one that is open."""
         rallies = [p for p in paths if p.suffix == RALLY_SUFFIX or (p.suffix == ".zip" and is_packed_rally(p))]
         if rallies:
-            self._take_rally(rallies[0])
+            self.workspace.rallies.merge_in(rallies[0])
             paths = [p for p in paths if p not in rallies]
         saved = [p for p in paths if p.suffix == SUFFIX]
         if saved:
@@ -194,17 +169,13 @@ class Opening:
         stage = self.workspace.stage if not waiting else None
         self._taking = paths
         files = [*self._files, *paths] if waiting else paths
-
-        def took(result: ImportResult) -> None:
-            self._took(result, files)
-
-        self._work.start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), took)
+        self._work.start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), lambda made: self._took(made, files))
 
     def take_files_as_new(self, paths: list[Path]) -> None:
         """Takes files in as a new stage, whatever is open."""
 
         def anew() -> None:
-            self._begin_anew()
+            self.begin_anew()
             self.take_files(paths)
 
         self._work.when_free(message("New stage"), anew)
@@ -213,7 +184,7 @@ class Opening:
         """Puts away what is open, and begins a stage of which nothing is there but its title: what is typed next is its book."""
 
         def begin() -> None:
-            self._begin_anew()
+            self.begin_anew()
             self.title = title.strip()
 
         self._work.when_free(message("New stage"), begin, key="new")
@@ -336,8 +307,7 @@ class Opening:
     def _ask_where(self, intake: Intake, files: list[ImportedFile]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""
         if all(row.choices == (LEAVE_OUT,) for row in intake.rows):
-            there = ", ".join(row.material.name for row in intake.rows)
-            self.workspace.tell_after(message("The stage has this already: {0}.", there))
+            self.workspace.tell_after(message("The stage has this already: {0}.", ", ".join(row.material.name for row in intake.rows)))
             return
         answered = self._questions.files(intake) if intake.has_to_ask else intake
         stage = self.workspace.stage
@@ -359,7 +329,7 @@ class Opening:
     def _took_as_new(self, result: ImportResult) -> None:
         """Files of another stage: the one that was open is put away first, unless they make a whole one."""
         if result.stage is None:
-            self._begin_anew()
+            self.begin_anew()
         self._took(result)
 
     # What goes wrong

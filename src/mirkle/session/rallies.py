@@ -9,9 +9,10 @@ from typing import TYPE_CHECKING
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import message
+from mirkle.core.progress import Progress
 from mirkle.session.demo import demo_rally
 from mirkle.session.rally import Rally, known_rallies, neighbour
-from mirkle.session.rally_copies import pack
+from mirkle.session.rally_copies import CameBack, pack, take_folder, unpack
 from mirkle.session.signal import Signal
 from mirkle.session.stage_summary import keep_summary
 
@@ -56,6 +57,24 @@ class Rallies:
         self._workspace.work.when_free(
             message("Show the demo rally"), lambda: self._workspace.work.start(lambda progress: demo_rally(datetime.now(), progress), show)
         )
+
+    def merge_in(self, path: Path) -> None:
+        """Merges what another computer made of a rally into what is here, and opens it; the stage that is open is put away first."""
+        workspace = self._workspace
+
+        def take(_progress: Progress) -> CameBack:
+            return unpack(path) if path.suffix == ".zip" else take_folder(path.parent, path)
+
+        def show(came: CameBack) -> None:
+            self.open(came.rally)
+            self.shown.emit()
+            workspace.tell_after(came.words)
+
+        def begin() -> None:
+            workspace.opening.begin_anew()
+            workspace.work.start(take, show)
+
+        workspace.work.when_free(path.stem, begin, key=f"rally {path}")
 
     def _take(self, make: Callable[[], Rally]) -> None:
         try:
