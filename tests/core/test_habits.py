@@ -232,7 +232,7 @@ def test_words_come_to_the_metres_that_were_met_each_book_once() -> None:
 
 
 def recognised_stage(number: int, table: Mapping[str, str], *, corners: int = 40) -> tuple[str, str]:
-    """A book and what a recogniser with habits of its own made of it: some words always come out as the same other one."""
+    """A book, and what a recogniser made of it that always mishears some words alike; ``table`` says how."""
     rng = np.random.default_rng([number, 38])
     book, said = ["start 50"], ["[0:01] five four three two one go", "[0:07] start 50"]
     for k in range(corners):

@@ -27,7 +27,7 @@ def notes_of(corners: list[tuple[str, str]]) -> list[Note]:
 
 
 def changed(rng: np.random.Generator, corners: list[tuple[str, str]], share: float) -> list[tuple[str, str]]:
-    """A book of which so many corners are called otherwise, or were heard so."""
+    """A book in which a share of the corners is called otherwise, or was misheard."""
     return [book_of(rng, 1)[0] if rng.random() < share else corner for corner in corners]
 
 

@@ -157,6 +157,15 @@ def opened(desk: Desk, path: Path) -> OpenPass:
     return desk.workspace.stage
 
 
+def opened_from_the_shelf(desk: Desk, kept_stage: Path) -> Path:
+    """Puts the demo stage on the shelf and opens it there."""
+    mine = fresh_project_path("slatehook")
+    mine.parent.mkdir(parents=True, exist_ok=True)
+    shutil.copy(kept_stage, mine)
+    opened(desk, mine)
+    return mine
+
+
 def test_a_stage_is_opened_and_its_second_opening_only_shows_it(desk: Desk, stage_file: Path) -> None:
     stage = opened(desk, stage_file)
     assert desk.seen == [("Slatehook", "")]
@@ -346,10 +355,7 @@ def test_a_copy_that_is_not_to_be_merged_is_opened_or_left(desk: Desk, kept_stag
 
 def test_a_road_that_was_driven_before_is_known_by_its_shape(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
     """A year later, with another book: the drive is added to the stage on the shelf, or begins a new one, as the crew says."""
-    mine = fresh_project_path("slatehook")
-    mine.parent.mkdir(parents=True, exist_ok=True)
-    shutil.copy(kept_stage, mine)
-    opened(desk, mine)
+    mine = opened_from_the_shelf(desk, kept_stage)
     desk.workspace.opening.new_stage()
     notes, run = (tmp_path / name for name in ("next-year.txt", "next-year.csv.gz"))
     notes.write_bytes(NOTES.content)
@@ -407,10 +413,7 @@ def test_a_recording_finds_the_stage_that_was_due_when_it_was_made(desk: Desk, t
 
 def test_a_book_and_words_read_from_it_find_the_stage_that_has_the_book(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
     """Nothing is joined, moved or thrown away before somebody says so; what is begun with other things in it stays."""
-    mine = fresh_project_path("slatehook")
-    mine.parent.mkdir(parents=True, exist_ok=True)
-    shutil.copy(kept_stage, mine)
-    opened(desk, mine)
+    mine = opened_from_the_shelf(desk, kept_stage)
     passes = len(desk.workspace.stage.project.passes()) if desk.workspace.stage is not None else 0
     desk.workspace.opening.new_stage()
     notes, calls = tmp_path / "again.txt", tmp_path / "said.vtt"
@@ -446,10 +449,7 @@ def test_a_book_and_words_read_from_it_find_the_stage_that_has_the_book(desk: De
 
 def test_a_begun_stage_stays_where_its_drive_joins_another(desk: Desk, kept_stage: Path, tmp_path: Path) -> None:
     """A book was typed for it: that is in no file that could be taken in again."""
-    mine = fresh_project_path("slatehook")
-    mine.parent.mkdir(parents=True, exist_ok=True)
-    shutil.copy(kept_stage, mine)
-    opened(desk, mine)
+    mine = opened_from_the_shelf(desk, kept_stage)
     desk.workspace.opening.begin_titled("Next year")
     desk.workspace.opening.take_typed(NOTES.content.decode(), lambda: None)
     begun = desk.workspace.opening.beginning

@@ -35,6 +35,11 @@ class ImportResult:
     intake: Intake | None = None
     beginning: Project | None = None
 
+    @property
+    def made(self) -> Project | None:
+        """The file of the stage that they make or begin; ``None`` where they wait without one."""
+        return self.stage.project if self.stage is not None else self.beginning
+
 
 def taken(
     paths: list[Path],

@@ -228,8 +228,8 @@ class Opening:
         self._files = list(files)
         # A stage that was begun before holds more than these files.
         is_new = self.beginning is None and not self.title
-        self.waiting, stage = list(result.files), result.stage
-        made = stage.project if stage is not None else result.beginning
+        stage, made = result.stage, result.made
+        self.waiting = list(result.files) if stage is None else []
         if made is not None and self.title:
             made.set_info("name", distinct_name(self.title, names()))
             self.title = ""
@@ -242,16 +242,11 @@ class Opening:
             if self.book_alone is not None:
                 keep_book(self.book_alone)
                 self.book_alone.book.changed.connect(self.workspace.changed.emit)
+        if files and self._joins_another_stage(result, is_new=is_new):
+            return
         if stage is not None:
-            self.waiting = []
-            if self._joins_a_known_stage(stage, is_new=is_new) or (
-                is_new and not (isinstance(stage, ReviewedPass) and course_of(stage)) and self._joins_the_stage_with_this_book(result)
-            ):
-                return
             # First what each file was taken for; Enter goes on.
             self.workspace.show(stage, "Line up" if isinstance(stage, ReviewedPass) and not stage.review.fit.belongs else "Gather")
-            return
-        if (is_new and self._joins_the_stage_with_this_book(result)) or self._joins_the_stage_that_was_due():
             return
         try:
             inputs_of([s.material for s in self.waiting])
@@ -261,41 +256,47 @@ class Opening:
         self.workspace.gathered.emit(result, missing)
         self.workspace.changed.emit()
 
-    def _joins_a_known_stage(self, stage: OpenPass, *, is_new: bool) -> bool:
+    def _joins_another_stage(self, result: ImportResult, *, is_new: bool) -> bool:
+        """Asks whether what came belongs to a stage on the shelf, by its road, else by its book, else by its hour, and opens that one with
+        the files instead; whether it does."""
+        stage = result.stage
+        return (
+            (isinstance(stage, ReviewedPass) and self._joins_a_known_stage(stage, is_new=is_new))
+            or (is_new and not _knows_its_road(stage) and self._joins_the_stage_with_this_book(result))
+            or (stage is None and self._joins_the_stage_that_was_due())
+        )
+
+    def _joins_a_known_stage(self, stage: ReviewedPass, *, is_new: bool) -> bool:
         """Asks whether a drive is a pass of a stage that was driven before, and opens that one with the files instead; whether it does."""
-        before = driven_before(stage) if isinstance(stage, ReviewedPass) and self._files else None
+        before = driven_before(stage)
         if before is None or not self._questions.joins(before.name):
             return False
-        if not is_new:
-            stage.project.close()
-            self.beginning = None
-        return self._open_with_files(before, instead_of=stage.project if is_new else None)
+        return self._open_with_files(before, stage.project, holds_more=not is_new)
 
     def _joins_the_stage_with_this_book(self, result: ImportResult) -> bool:
         """Asks whether new files are of a stage whose book they hold or were read from, and opens that one with them; whether it does."""
-        made = result.stage.project if result.stage is not None else result.beginning
-        known = with_this_book([f.material for f in result.files], made.info("id") if made is not None else "") if self._files else None
+        made = result.made
+        known = with_this_book([f.material for f in result.files], made.info("id") if made is not None else "")
         if known is None or not self._questions.has_this_book(known.name):
             return False
-        self.waiting, self.beginning, self.book_alone = [], None, None
-        return self._open_with_files(known, instead_of=made)
+        return self._open_with_files(known, made)
 
     def _joins_the_stage_that_was_due(self) -> bool:
         """Asks whether a recording without a book is of the stage that the rally had then, and opens that one with it; whether it does."""
         rally, alone = self.workspace.rally, self.beginning is None and self.can_begin_a_book
-        due = due_then(rally, [f.material for f in self.waiting if f.material.kind == "run"]) if rally and alone and self._files else None
+        due = due_then(rally, [f.material for f in self.waiting if f.material.kind == "run"]) if rally and alone else None
         if due is None or not self._questions.was_due(due.name):
             return False
-        self.waiting = []
         return self._open_with_files(due)
 
-    def _open_with_files(self, known: Shelved, instead_of: Project | None = None) -> bool:
-        """Opens a stage of the shelf with the files that are being taken in, which are its own then, ``instead_of`` the stage that was just
-        made of them and holds nothing else."""
+    def _open_with_files(self, known: Shelved, made: Project | None = None, *, holds_more: bool = False) -> bool:
+        """Opens a stage of the shelf with the files; what was ``made`` of them is closed, and deleted unless it ``holds_more``."""
         files = self._files
-        if instead_of is not None:
-            instead_of.close()
-            instead_of.path.unlink(missing_ok=True)
+        self.waiting, self.beginning, self.book_alone = [], None, None
+        if made is not None:
+            made.close()
+            if not holds_more:
+                made.path.unlink(missing_ok=True)
 
         def show(found: OpenPass | ImportResult) -> None:
             self._show_opened(found)
@@ -332,8 +333,6 @@ class Opening:
             self.begin_anew()
         self._took(result)
 
-    # What goes wrong
-
     def _failed(self, fault: MirkleError) -> None:
         if isinstance(fault, UnknownColumns) and self._columns_said(fault):
             return
@@ -360,6 +359,11 @@ class Opening:
         if paths:
             self._work.when_free(fault.path.name, lambda: self.take_files(paths), first=True)
         return bool(paths)
+
+
+def _knows_its_road(stage: OpenPass | None) -> bool:
+    """Whether a stage has a recording that knows its places."""
+    return isinstance(stage, ReviewedPass) and bool(course_of(stage))
 
 
 def _same_file(a: Path, b: Path) -> bool:

@@ -11,7 +11,7 @@ from mirkle.core.habits.misheard import HABIT, Misheard, harmed_words, may_be_le
 from mirkle.core.messages import Message, gettext_noop
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.doubts import doubts_of
-from mirkle.core.notes.grading import school_of
+from mirkle.core.notes.grading import KnownSchool, school_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import BY_BOOK
@@ -22,7 +22,6 @@ from mirkle.core.speech.reading import Speech, SpokenWord
 from mirkle.files.notes.crew_profile import edited
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import SourceFile
-from mirkle.session.crew_records import school_now
 from mirkle.session.parsed_files import crew_of, speech_of
 from mirkle.session.reviewing import Inputs, book_in
 
@@ -118,12 +117,12 @@ def proofs_of(inputs: Inputs) -> list[Proof]:
     ------
     MirkleError
     """
-    crew = crew_of(inputs.crew)
-    return proofs_in(inputs.notes, inputs.calls, crew)
+    known = inputs.scale.school if inputs.scale is not None else None
+    return proofs_in(inputs.notes, inputs.calls, crew_of(inputs.crew), known)
 
 
-def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfile) -> list[Proof]:
-    """The proofs of a book and of what was said, of which one may be missing.
+def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfile, known: KnownSchool | None = None) -> list[Proof]:
+    """The proofs of a book and of what was said, of which one may be missing; ``known`` is how the crew grades in its other books.
 
     Raises
     ------
@@ -132,7 +131,7 @@ def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProf
     out = []
     book = book_in(notes, calls, crew)
     if notes is not None:
-        out.append(proof_of_book(book, crew))
+        out.append(proof_of_book(book, crew, known))
     if calls is not None:
         speech = speech_of(calls, crew, book if notes is not None else None)
         if not any(s.said_as in BY_SOUND for s in speech.spoken):
@@ -141,7 +140,7 @@ def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProf
     return out
 
 
-def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
+def proof_of_book(reading: Reading, crew: CrewProfile, known: KnownSchool | None = None) -> Proof:
     """The written notes; nothing in them is repaired, so what is not known is asked about, the commonest word first."""
     language = language_of(reading, crew)
     text, spans = _page(reading)
@@ -154,7 +153,7 @@ def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
     lines = _lines_of(text)
     against = [
         Doubt(" ".join(reading.notes[d.note].text.split()), "itself", (WordPlace(*lines[d.note], ""),), (), why=d.sentence, note=d.note)
-        for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense, known=school_now()), crew.meant)
+        for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense, known=known), crew.meant)
         # What is not understood is asked about as a word.
         if d.kind != "word" and not (d.kind == "half-corner" and reading.notes[d.note].unread)
     ]

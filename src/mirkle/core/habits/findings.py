@@ -21,7 +21,7 @@ from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd
 
 # What an effect comes to where a crew has no such habit (grades of six, standard deviation), how many crews have one, and how large it is.
-# # fitted: training seasons (bench/seasons.py)
+# # fitted: training seasons (bench/seasons.py); that a crew has a habit of side, or of late in a stage, is as likely as not
 NULL_SD: dict[str, float] = {"side": 0.05, "late": 0.06, "crest": 0.12, "linked": 0.12, "tightens": 0.3, "long": 0.22}
 HABIT_SHARE: dict[str, float] = {"side": 0.5, "late": 0.5, "crest": 0.3, "linked": 0.15, "tightens": 0.15, "long": 0.15, "late-calls": 0.25}
 SLAB_SD = 0.45
@@ -117,7 +117,7 @@ def habits_of(evidence: Sequence[PassEvidence], today: float) -> list[Habit]:
 
 
 def effect_sure(kind: str, effect: Effect, top: int) -> float:
-    """How sure an effect is a habit of its kind, on a scale of so many grades."""
+    """How sure it is that an effect is a habit of its kind; ``top`` is the highest grade of the crew's scale."""
     by = (top - 1) / 5.0
     return sure_of(effect.grades / by, effect.sd / by, NULL_SD[kind], SLAB_SD, HABIT_SHARE[kind])
 

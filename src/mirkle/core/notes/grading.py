@@ -148,14 +148,18 @@ class KnownSchool:
 
 
 def known_school(ascending: int, descending: int, top: int) -> KnownSchool:
-    """What is known of a crew from so many stages of which it is known which way their numbers count, and from its highest number.
+    """What is known of a crew: from how many of its stages count upwards and how many downwards, and from its highest number.
 
     The rule of succession with the share of schools that count upwards and little weight, since crews hardly ever change. It is never so
     sure that the road isn't asked: the book may be somebody else's.
     """
-    usual = _ASCENDING_BEYOND if top > USUAL_TOP else _ASCENDING_TO_SIX
-    share = (ascending + _CHANGES * usual) / (ascending + descending + _CHANGES)
+    share = (ascending + _CHANGES * _usually_ascending(top)) / (ascending + descending + _CHANGES)
     return KnownSchool(min(max(share, 1.0 - _KNOWN_SURE), _KNOWN_SURE), top)
+
+
+def _usually_ascending(top: int) -> float:
+    """How many schools of ``top`` numbers count upwards, as a share."""
+    return _ASCENDING_BEYOND if top > USUAL_TOP else _ASCENDING_TO_SIX
 
 
 def school_of(notes: Iterable[Note], *, sense: str | None = None, known: KnownSchool | None = None) -> GradingScheme:
@@ -170,8 +174,7 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None, known: KnownSc
         return GradingScheme(top=len(WORDS), words=WORDS)
     stray = stray_number(numbers)
     top = max([USUAL_TOP, known.top if known else 0, *(n for n in numbers if n != stray)])
-    usual = _ASCENDING_BEYOND if top > USUAL_TOP else _ASCENDING_TO_SIX
-    found, sure = (sense, 1.0) if sense else sense_of(notes, known.ascending if known else usual)
+    found, sure = (sense, 1.0) if sense else sense_of(notes, known.ascending if known else _usually_ascending(top))
     return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure)
 
 
