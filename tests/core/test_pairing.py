@@ -4,11 +4,12 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from numpy.typing import NDArray
 
 from mirkle.core.lineup import marginals as marginals_
 from mirkle.core.lineup import road as roads
-from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, Search, align, fit_of, swept
-from mirkle.core.lineup.called_notes import Pin, calls_of, expected_gaps
+from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, Fit, Search, align, fit_of, swept
+from mirkle.core.lineup.called_notes import CalledNotes, Pin, calls_of, expected_gaps
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
 from mirkle.core.lineup.marginals import marginals
 from mirkle.core.lineup.pairing import line_up, pin_down
@@ -16,6 +17,7 @@ from mirkle.core.lineup.road import road_of
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Direction, Note, Span
+from mirkle.core.recording.model import Floats
 from tests.core.test_bends import profile
 
 SCHOOL = GradingScheme()
@@ -274,7 +276,7 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
 def _costs(calls, road, fit):  # type: ignore[no-untyped-def]
     """What each run costs each note, and what gives the cost of an alignment, added up note by note straight from its definition."""
     expected, scatter = (list(map(float, of)) for of in expected_gaps(calls, PLAIN_GAPS))
-    own = [fit.cost(i, slice(0, len(road.a))) for i in range(len(calls.notes))]
+    own, _ = fit.costs(*_every_run(calls, road))
 
     def cost_of(chosen) -> float:  # type: ignore[no-untyped-def]
         total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
@@ -377,11 +379,20 @@ def test_a_yardstick_that_fits_closely_is_worth_its_width_to_each_note() -> None
     calls, road = calls_of(numbered(notes), SCHOOL), road_of(profile_)
     fit = fit_of(calls, road, plain_yardstick(SCHOOL))
     on_it = replace(fit, position=np.full(len(road.a), calls.position[4]))
-    every = slice(0, len(road.a))
-    wide, narrow = (replace(on_it, scatter=s).cost(4, every) for s in (0.8, 0.4))
-    assert wide - narrow == pytest.approx(np.full(len(road.a), np.log(2.0)))
+
+    def costs(fit: Fit, scatter: float) -> Floats:
+        own, _ = replace(fit, scatter=scatter).costs(*_every_run(calls, road))
+        return own[4]
+
+    assert costs(on_it, 0.8) - costs(on_it, 0.4) == pytest.approx(np.full(len(road.a), np.log(2.0)))
     off = replace(fit, position=np.full(len(road.a), calls.position[4] + 2.0))
-    assert (replace(off, scatter=0.4).cost(4, every) > replace(off, scatter=0.8).cost(4, every)).all()
+    assert (costs(off, 0.4) > costs(off, 0.8)).all()
+
+
+def _every_run(calls: CalledNotes, road: roads.Road) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """For each note the first run that it may be on, and behind the last: all of them."""
+    first = np.zeros(len(calls.notes), dtype=np.intp)
+    return first, first + len(road.a)
 
 
 def test_a_book_of_few_notes_finds_its_bends_over_long_distances() -> None:

@@ -14,7 +14,7 @@ best one is (:mod:`mirkle.core.lineup.marginals`).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -47,6 +47,11 @@ UNKNOWN_GRADE = float(grade_cost(np.ones(1))[0])
 # What a hand has put in its place stays there, whatever else it costs.
 COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
+# A place that is worth less than its neighbours by twice these nats is no way to anywhere: nothing overflows.
+UNREACHED = 300.0
+UNREACHED_WAY = float(np.exp(UNREACHED))
+# What is less likely by these nats adds nothing to a sum, in double precision; no likelihood is taken for less.
+NOTHING_NATS, UNLIKELIEST = 45.0, 1e-300
 # The scatters at which a density counts nothing for its width: of a grade, and of a distance in metres.
 USUAL_SCATTER, USUAL_SPREAD_M = 0.5, 12.0
 # Costs (nats) of a run that hardly turns, falling off over these degrees; of a straight inside a run, falling off over these metres of
@@ -69,36 +74,35 @@ class Fit:
     alone: Floats
     begins_m: Floats
 
-    def cost(self, note: int, which: slice) -> Floats:
-        """Cost of putting a note on each of some runs, (m,)."""
+    def costs(self, first: NDArray[np.intp], last: NDArray[np.intp]) -> tuple[list[Floats], list[Floats]]:
+        """Cost of putting each note on each of the runs from ``first`` up to ``last``, both (notes,), and what the note's own grade has in
+        it beyond a grade that is not known; a list of arrays, one for each note.
+
+        All pairs of a note and a run lie in one row, so that NumPy is asked once for all notes.
+        """
         calls, runs = self.calls, self.runs
-        cost = self.side_cost(note, which) + self.grade_cost(note, which) + UNKNOWN_GRADE
-        cost = cost + length_cost(self.log_length[which] - np.log(calls.length_m[note]))
-        if np.isfinite(calls.heard_m[note]):
-            cost = cost + call_cost((self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note])
-        if np.isfinite(calls.pinned_m[note]):
-            beside_m = np.maximum(runs.from_m[which] - calls.pinned_m[note], calls.pinned_m[note] - runs.to_m[which])
-            cost = cost + COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0)
-        elif np.isinf(calls.pinned_m[note]):
-            cost = cost + COST_OF_PULLING_A_PIN
-        if calls.again[note]:
-            cost = cost + COST_OF_ROAD_AGAIN
-        return np.asarray(cost + self.alone[which])
+        count = last - first
+        note = np.repeat(np.arange(len(count)), count)
+        run = np.arange(len(note)) + np.repeat(first - (np.cumsum(count) - count), count)
+        grade = self._grade_cost(note, run)
+        cost = COST_OF_WRONG_SIDE * (runs.side[run] != calls.side[note]) + grade + UNKNOWN_GRADE + self.alone[run]
+        cost += length_cost(self.log_length[run] - np.log(calls.length_m)[note])
+        heard = call_cost((self.begins_m[run] - calls.heard_m[note]) / calls.heard_sigma_m[note])
+        cost += np.where(np.isfinite(calls.heard_m)[note], heard, 0.0)
+        pinned_m = np.where(np.isfinite(calls.pinned_m), calls.pinned_m, np.nan)[note]
+        beside_m = np.maximum(runs.from_m[run] - pinned_m, pinned_m - runs.to_m[run])
+        cost += np.where(np.isnan(pinned_m), 0.0, COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0))
+        cost += (COST_OF_PULLING_A_PIN * np.isinf(calls.pinned_m) + COST_OF_ROAD_AGAIN * calls.again)[note]
+        ends = np.cumsum(count)[:-1]
+        return np.split(cost, ends), np.split(grade, ends)
 
-    def side_cost(self, note: int, which: slice) -> Floats:
-        """What a note's own side costs on each of some runs, (m,)."""
-        return np.asarray(COST_OF_WRONG_SIDE * (self.runs.side[which] != self.calls.side[note]))
-
-    def grade_cost(self, note: int, which: slice) -> Floats:
-        """What a note's own grade costs beyond a grade that is not known, on each of some runs, (m,)."""
-        calls = self.calls
-        called = calls.position[note]
-        if np.isnan(called):
-            return np.zeros(len(self.position[which]))
+    def _grade_cost(self, note: NDArray[np.intp], run: NDArray[np.intp]) -> Floats:
+        """What a note's own grade costs on a run beyond a grade that is not known, for pairs of a note and a run, (m,)."""
         # Both tails are Student's. A density is the higher the narrower it is: a yardstick that fits closely is worth that to each note.
-        z = (self.position[which] - called) / self.scatter
+        z = (self.position[run] - self.calls.position[note]) / self.scatter
         cost = grade_cost(z) - UNKNOWN_GRADE + np.log(self.scatter / USUAL_SCATTER)
-        return np.asarray(cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which]))
+        cost += turn_cost(np.log(self.calls.least_turn_deg)[note] - self.log_turn[run])
+        return np.where(np.isnan(self.calls.position)[note], 0.0, cost)
 
 
 def fit_of(calls: CalledNotes, road: Road, grades: GradeYardstick) -> Fit:
@@ -137,10 +141,15 @@ class Search:
 
 @dataclass(frozen=True)
 class Table:
-    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``; ``whole`` of the best of all."""
+    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``; ``whole`` of the best of all.
+
+    ``own`` is what the run costs the note by itself, and ``grade`` what the note's own grade has in that.
+    """
 
     first: list[int]
     cost: list[Floats]
+    own: list[Floats]
+    grade: list[Floats]
     whole: float
 
 
@@ -163,63 +172,85 @@ class _Front:
         self.owed_m += metres
         self.loose_m2 += loose_m**2
 
-    def coming(self, road: Road, steps: _Steps) -> Floats:
-        """Cost of coming to each piece that a note may begin with from each of those before it, (m, look_back).
+    def reached(self, road: Road, steps: _Steps) -> tuple[Floats, NDArray[np.intp]]:
+        """The least cost of coming to each piece that a note may begin with, and from which place, both (m,)."""
+        base, ways = self._ways(road, steps)
+        nearest = ways.argmin(axis=1)
+        rows = np.arange(len(ways))
+        reach, origin = _cost_of(base, ways[rows, nearest]), np.maximum(rows + steps.low - steps.look_back + 1 + nearest, 0)
+        reach += road.left_over[steps.low : steps.high]
+        beyond = self._beyond(road, steps)
+        if beyond is None or (beyond.least_cost >= reach).all():
+            return reach, origin
+        least = np.minimum.accumulate(beyond.value)
+        newly = np.where(beyond.value <= least, np.arange(len(least)), 0)
+        far = beyond.cost(least)
+        return np.minimum(reach, far), np.where(far < reach, np.maximum.accumulate(newly)[beyond.at] + beyond.first, origin)
 
-        The last column is the nearest place behind.
+    def summed(self, road: Road, steps: _Steps) -> Floats:
+        """-ln of the likelihood of all ways to each piece that a note may begin with together, (m,)."""
+        base, ways = self._ways(road, steps)
+        reach = _cost_of(base, (1.0 / (ways * ways)).sum(axis=1) ** -0.5)
+        reach += road.left_over[steps.low : steps.high]
+        beyond = self._beyond(road, steps)
+        if beyond is None or (beyond.least_cost >= reach + NOTHING_NATS).all():
+            return reach
+        least = float(beyond.value.min())
+        together = np.cumsum(np.exp(least - beyond.value))
+        return -np.logaddexp(-reach, -beyond.cost(least - np.log(np.maximum(together, UNLIKELIEST))))
+
+    def _ways(self, road: Road, steps: _Steps) -> tuple[float, Floats]:
+        """How seldom each way is to each piece that a note may begin with from each of the places before it, (m, look_back), the nearest
+        place last: the way costs ``base`` + 2 ln of it, and what is left over up to the piece.
+
+        A distance costs 2 ln(1 + z²) (:func:`distance_cost`), so that the table is worked out without a logarithm, whether its least is
+        wanted or its sum.
         """
         low, high, look_back, expected_m, scatter_m = steps.low, steps.high, steps.look_back, steps.expected_m, steps.scatter_m
-        first = max(0, low - look_back + 1)
-        near = slice(first, high)
+        near = slice(max(0, low - look_back + 1), high)
         begins = road.pieces.from_m[low:high, None]
         value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
         loose_m2 = self.loose_m2[near]
         unasked = np.isinf(loose_m2) | np.isnan(expected_m)
-        some_unasked = bool(unasked.any())
-        if some_unasked:
-            # A distance of which a part was not called says nothing: it counts the same from either end.
-            unlikely = unasked_cost(begins - _behind(end_m, low, look_back, 0.0))
-            unlikely += _behind(value, low, look_back, FAR) + road.left_over[low:high, None]
-            if unasked.all():
-                return unlikely
-            loose_m2 = np.where(unasked, 0.0, loose_m2)
-        spread = np.sqrt(scatter_m**2 + loose_m2)
-        # ``distance_cost`` with its division drawn out of the table, and the width of the density.
-        wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
-        z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
-        so_far = _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
-        known = 2.0 * np.log(1.0 + z * z) + so_far + road.left_over[low:high, None]
-        if not some_unasked:
-            return known
-        return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
+        spread = np.sqrt(np.where(unasked, USUAL_SPREAD_M**2, scatter_m**2 + loose_m2))
+        value += np.where(unasked, UNASKED, np.log(spread / USUAL_SPREAD_M))
+        base = float(value.min())
+        seldom = np.exp(np.minimum(0.5 * (value - base), UNREACHED))
+        so_far = _behind(seldom, low, look_back, UNREACHED_WAY)
+        if not unasked.all():
+            wide = 1.0 / (np.sqrt(3.0) * spread)
+            known = (begins - expected_m) * _behind(wide, low, look_back, 1.0)
+            known -= _behind(end_m * wide, low, look_back, 0.0)
+            known *= known
+            known += 1.0
+            known *= so_far
+            if not unasked.any():
+                return base, known
+        # A distance of which a part was not called says nothing: it counts the same from either end.
+        middle_m = float(begins[0, 0])
+        onward, back = np.exp(0.5 * UNASKED_PER_M * (begins - middle_m)), np.exp(0.5 * UNASKED_PER_M * (end_m - middle_m))
+        unlikely = np.maximum(
+            onward * _behind(seldom / back, low, look_back, UNREACHED_WAY), _behind(seldom * back, low, look_back, 0.0) / onward
+        )
+        if unasked.all():
+            return base, unlikely
+        return base, np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
 
-    def beyond(self, road: Road, steps: _Steps, *, summed: bool = False) -> tuple[Floats, NDArray[np.intp]]:
-        """The same from the places that lie further back than those: the least cost and from which place, each (m,).
-
-        With ``summed`` all of them together, and the places mean nothing.
-        """
+    def _beyond(self, road: Road, steps: _Steps) -> _Beyond | None:
+        """The places that lie further back than those, ``None`` where there is none."""
         low, high, expected_m, scatter_m = steps.low, steps.high, steps.expected_m, steps.scatter_m
         last = np.arange(low, high) - steps.look_back
         first = int(np.searchsorted(road.pieces.to_m, road.pieces.from_m[low] - MOST_MISSING_M))
         if last[-1] < first:
-            return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
-        places, last = slice(first, int(last[-1]) + 1), np.maximum(last - first, -1)
-        from_there = self.value[places] - road.left_over[places]
-        from_there -= UNASKED_PER_M * (self.ended_m[places] + self.owed_m[places])
-        at = np.maximum(last, 0)
-        if summed:
-            least, origin = -np.logaddexp.accumulate(-from_there)[at], at
-        else:
-            least = np.minimum.accumulate(from_there)
-            newly = np.where(from_there <= least, np.arange(len(least)), 0)
-            least, origin = least[at], np.maximum.accumulate(newly)[at] + first
+            return None
+        places = slice(first, int(last[-1]) + 1)
+        value = self.value[places] - road.left_over[places] - UNASKED_PER_M * (self.ended_m[places] + self.owed_m[places])
         way = UNASKED
         if not np.isnan(expected_m):
             reach_m = _reach_m(expected_m, scatter_m)
             way = float(distance_cost(np.array([(reach_m - expected_m) / scatter_m]))[0]) - UNASKED_PER_M * reach_m
             way += float(np.log(scatter_m / USUAL_SPREAD_M))
-        cost = least + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
-        return np.where(last < 0, FAR, cost), origin
+        return _Beyond(first, last - first, value, way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high])
 
     def closed(self, road: Road, *, free_ends: bool) -> float:
         """-ln of the likelihood of all alignments up to the end of the road, or to anywhere on it.
@@ -239,6 +270,35 @@ class _Front:
         self.value[at] = cost
         self.owed_m[at] = self.loose_m2[at] = 0.0
         self.ended_m[at] = to_m
+
+
+@dataclass(frozen=True)
+class _Beyond:
+    """Places from ``first`` on and the cost to come from each, less the ``way``, (k,); for each piece that a note may begin with the last
+    of them that lies behind it, negative for none, and the way to it, both (m,)."""
+
+    first: int
+    last: NDArray[np.intp]
+    value: Floats
+    way: Floats
+
+    @property
+    def at(self) -> NDArray[np.intp]:
+        return np.maximum(self.last, 0)
+
+    @property
+    def least_cost(self) -> Floats:
+        """No piece is reached from any of them for less, (m,)."""
+        return float(self.value.min()) + self.way
+
+    def cost(self, up_to: Floats) -> Floats:
+        """What it costs to come to each piece from all that lie behind it, by what all ``up_to`` each of the places come to, (m,)."""
+        return np.where(self.last < 0, FAR, up_to[self.at] + self.way)
+
+
+def _cost_of(base: float, seldom: Floats) -> Floats:
+    """The costs of ways that are ``seldom``, as :meth:`_Front._ways` has them."""
+    return np.where(seldom < UNREACHED_WAY, base + 2.0 * np.log(seldom), FAR)
 
 
 def _behind(values: Floats, low: int, look_back: int, fill: float) -> Floats:
@@ -291,41 +351,32 @@ def align(road: Road, fit: Fit, search: Search) -> tuple[NDArray[np.intp], Table
     """The best run for each note, -1 where it has none, (notes,), and the table."""
     notes, places = len(fit.calls.notes), len(road.pieces) + 1
     front = _front(road, free_ends=search.free_ends)
-    first_runs: list[int] = []
-    costs: list[Floats] = []
+    table = _empty_table(road, fit, search)
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
     for i, steps in enumerate(_steps_to_each(road, fit, search)):
-        total = front.coming(road, steps)
-        nearest = total.argmin(axis=1)
-        rows = np.arange(steps.high - steps.low)
-        reach, origin = total[rows, nearest], np.maximum(rows + steps.low - steps.look_back + 1 + nearest, 0)
-        far, far_origin = front.beyond(road, steps)
-        reach, origin = np.minimum(reach, far), np.where(far < reach, far_origin, origin)
-        first, last = int(road.run_of_start[steps.low]), int(road.run_of_start[steps.high])
-        row = road.a[first:last] - steps.low
-        cost = reach[row] + fit.cost(i, slice(first, last))
-        first_runs.append(first)
-        costs.append(cost)
+        reach, origin = front.reached(road, steps)
+        runs = slice(table.first[i], table.first[i] + len(table.own[i]))
+        row = road.a[runs] - steps.low
+        cost = reach[row] + table.own[i]
+        table.cost.append(cost)
         came_from.append(origin[row])
         front.skip_note(*_skipped(fit.calls, i, steps))
-        dearest_first = np.argsort(-cost)
-        here = np.full(places, -1, dtype=np.intp)
-        here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
-        better = np.flatnonzero(here >= 0)
-        better = better[cost[here[better]] < front.value[better]]
-        run = first + here[better]
-        front.end_with(better, cost[here[better]], road.runs.to_m[run])
-        best_run[i, better] = run
+        ends = road.b[runs] + 1
+        least = np.full(places, FAR)
+        np.minimum.at(least, ends, cost)
+        better = np.flatnonzero((cost <= least[ends]) & (cost < front.value[ends]))
+        front.end_with(ends[better], cost[better], road.runs.to_m[runs][better])
+        best_run[i, ends[better]] = runs.start + better
     chosen = np.full(notes, -1, dtype=np.intp)
     total = front.value if search.free_ends else front.value + road.left_over[-1] - road.left_over
     at = int(np.argmin(total))
-    table = Table(first_runs, costs, float(total[at]))
+    whole = float(total[at])
     for i in range(notes - 1, -1, -1):
         run = best_run[i, at]
         if run >= 0:
             chosen[i] = run
-            at = int(came_from[i][run - first_runs[i]])
-    return chosen, table
+            at = int(came_from[i][run - table.first[i]])
+    return chosen, replace(table, whole=whole)
 
 
 def swept(road: Road, fit: Fit, search: Search) -> Table:
@@ -334,19 +385,16 @@ def swept(road: Road, fit: Fit, search: Search) -> Table:
     Where alignments come together that owe different metres, the likelier one's stand for both.
     """
     front = _front(road, free_ends=search.free_ends)
-    first_runs: list[int] = []
-    costs: list[Floats] = []
+    table = _empty_table(road, fit, search)
     for i, steps in enumerate(_steps_to_each(road, fit, search)):
-        near = added(front.coming(road, steps))
-        reach = -np.logaddexp(-near, -front.beyond(road, steps, summed=True)[0])
-        first, last = int(road.run_of_start[steps.low]), int(road.run_of_start[steps.high])
-        cost = reach[road.a[first:last] - steps.low] + fit.cost(i, slice(first, last))
-        first_runs.append(first)
-        costs.append(cost)
+        reach = front.summed(road, steps)
+        runs = slice(table.first[i], table.first[i] + len(table.own[i]))
+        cost = reach[road.a[runs] - steps.low] + table.own[i]
+        table.cost.append(cost)
         front.skip_note(*_skipped(fit.calls, i, steps))
         if not len(cost):
             continue
-        ends = road.b[first:last] + 1
+        ends = road.b[runs] + 1
         least = float(cost.min())
         ending = np.bincount(ends, np.exp(least - cost), minlength=len(front.value))
         at = np.flatnonzero(ending)
@@ -355,7 +403,14 @@ def swept(road: Road, fit: Fit, search: Search) -> Table:
         both = -np.logaddexp(-value, -front.value[at])
         front.value[at] = both
         front.end_with(at[likelier], both[likelier], road.pieces.to_m[at[likelier] - 1])
-    return Table(first_runs, costs, front.closed(road, free_ends=search.free_ends))
+    return replace(table, whole=front.closed(road, free_ends=search.free_ends))
+
+
+def _empty_table(road: Road, fit: Fit, search: Search) -> Table:
+    """The runs that each note may be on, and what each costs by itself."""
+    first, last = road.run_of_start[np.array(search.windows, dtype=np.intp).reshape(-1, 2)].T
+    own, grade = fit.costs(first, last)
+    return Table([int(n) for n in first], [], own, grade, np.inf)
 
 
 def unasked_cost(metres: Floats) -> Floats:

@@ -53,8 +53,8 @@ def marginals(road: Road, fit: Fit, search: Search, chosen: NDArray[np.intp]) ->
         other_first, other_cost = backward.first[notes - 1 - i], backward.cost[notes - 1 - i]
         at = own_number[numbers] - other_first
         known = np.flatnonzero((at >= 0) & (at < len(other_cost)))
-        through = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
-        own = fit.grade_cost(i, slice(first, first + len(cost)))[known]
+        through = cost[known] + other_cost[at[known]] - forward.own[i][known]
+        own = forward.grade[i][known]
         parts.append((numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0)), np.exp(np.minimum(own, 700.0))))
     # The metres that a note without a road leaves owing differ a little seen from either end, and the whole with them: it is
     # taken as it is seen about each note. Of so many neighbours one is surely on some road.

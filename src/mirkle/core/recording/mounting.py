@@ -65,25 +65,28 @@ def mount_of(recording: Recording) -> Mount | None:
     windows = _windows_of(recording)
     if windows is None:
         return None
-    lag, upright = USUAL_LAG_S, 1.0
+    lag, upright, near = USUAL_LAG_S, 1.0, LAGS_S
     for _ in range(ROUNDS):
         known, force = windows.did(lag, upright), windows.force
         # One scale for all lags, from the one that was thought of so far.
-        _, scale = _fit(force(lag), known)
-        lag = _lowest([_fit(force(at), known, scale)[1] for at in LAGS_S])
-        axes, _ = _fit(force(lag), known)
-        rotation = _rotation(axes, known)
+        scale = _fit(force(lag), known).turn
+        costs = np.stack([_fit(force(at), known, scale).cost for at in near])
+        lag = _lowest(costs.mean(axis=1), near)
+        fit = _fit(force(lag), known)
+        rotation = _rotation(fit.axes, known)
         upright = max(float(rotation[2, 2]), 0.5)
+        tried, near = near, LAGS_S[np.abs(LAGS_S - lag) < ALIKE_S]
     # Another unit, a lost sign or a dead axis leaves no rotation: that is another fault, and told elsewhere.
-    if float(np.abs(axes - rotation).max()) > NO_ROTATION:
+    if float(np.abs(fit.axes - rotation).max()) > NO_ROTATION:
         return None
     lags, ups = [], []
     block = np.arange(len(known)) * BLOCKS // len(known)
-    near = LAGS_S[np.abs(LAGS_S - lag) < ALIKE_S]
     for left_out in range(BLOCKS):
         kept = block != left_out
-        lags.append(_lowest([_fit(force(at)[kept], known[kept], scale)[1] for at in near], near))
-        turned = _rotation(_fit(force(lag)[kept], known[kept])[0], known[kept])
+        # The axes are where the cost is least, so that leaving a block out moves the cost by its own windows, and by their new axes only
+        # in the second order.
+        lags.append(_lowest(costs[:, kept].mean(axis=1), tried))
+        turned = _rotation(_weighted_axes(force(lag)[kept], known[kept], fit.weight[kept]), known[kept])
         ups.append(_angle_deg(turned[2], rotation[2]))
     spread = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum((np.array(lags) - np.mean(lags)) ** 2))
     tilt_sd = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum(np.square(ups)))
@@ -203,31 +206,43 @@ def _slope(recording: Recording, time_s: Floats) -> Floats:
     return np.asarray(np.clip(np.interp(time_s, even_s, np.gradient(smooth) / metres), -STEEPEST, STEEPEST), dtype=float)
 
 
-def _fit(force: Floats, known: Floats, scale: float | None = None) -> tuple[Floats, float]:
-    """The columns of the box's axes by robust least squares, (3, 3), and the mean cost of what is left in the horizontal.
+@dataclass(frozen=True)
+class _Fit:
+    """``axes`` are the columns of the box's axes by robust least squares, (3, 3); ``cost`` is what is left in the horizontal in each window
+    by Huber's cost, (m,), which turns from square to straight at ``turn``; ``weight`` what each window counts, (m,)."""
+
+    axes: Floats
+    cost: Floats
+    turn: float
+    weight: Floats
+
+
+def _fit(force: Floats, known: Floats, scale: float | None = None) -> _Fit:
+    """The box's axes in robust least squares of the mean forces, (m, 3), by what the car did, (m, 3).
 
     Crests and bumps stand in the vertical and say nothing of the lag. ``scale`` is where Huber's cost turns from square to
     straight; costs are comparable only where it is given.
     """
     weight = np.ones(len(known))
-    axes: Floats = np.zeros((3, 3))
-    rest: Floats = np.zeros(len(known))
-    turn = scale or 1.0
     for _ in range(AXES_ROUNDS):
-        # Three unknowns a column, of like size: the normal equations are good enough, and much quicker than a factor of all rows.
-        weighted = weight[:, None] * known
-        axes = np.asarray(np.linalg.lstsq(weighted.T @ known, weighted.T @ force, rcond=None)[0], dtype=float)
+        axes = _weighted_axes(force, known, weight)
         up = axes[2] / max(float(np.linalg.norm(axes[2])), NOTHING)
         left = force - known @ axes
         left -= np.outer(left @ up, up)
         rest = np.sqrt(np.einsum("ij,ij->i", left, left))
         turn = scale or max(HUBER * float(np.median(rest)), NOTHING)
         weight = np.minimum(1.0, turn / np.maximum(rest, NOTHING))
-    cost = np.where(rest < turn, 0.5 * rest**2, turn * (rest - 0.5 * turn))
-    return axes, turn if scale is None else float(cost.mean())
+    return _Fit(axes, np.where(rest < turn, 0.5 * rest**2, turn * (rest - 0.5 * turn)), turn, weight)
 
 
-def _lowest(costs: list[float], lags: Floats = LAGS_S) -> float:
+def _weighted_axes(force: Floats, known: Floats, weight: Floats) -> Floats:
+    """The columns of the box's axes by weighted least squares, (3, 3)."""
+    # Three unknowns a column, of like size: the normal equations are good enough, and much quicker than a factor of all rows.
+    weighted = weight[:, None] * known
+    return np.asarray(np.linalg.lstsq(weighted.T @ known, weighted.T @ force, rcond=None)[0], dtype=float)
+
+
+def _lowest(costs: Floats, lags: Floats) -> float:
     """The lag of least cost, between the steps by a parabola."""
     at = int(np.clip(np.argmin(costs), 1, len(costs) - 2))
     before, here, after = costs[at - 1 : at + 2]
