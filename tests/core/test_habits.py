@@ -76,6 +76,24 @@ def test_which_way_a_crew_counts_and_how_far_is_gathered() -> None:
     assert pooled([], TODAY).prior.school is None
 
 
+@pytest.mark.parametrize("descending", [False, True])
+def test_books_without_the_highest_number_are_of_the_same_scale(descending: bool) -> None:
+    """A crew of nine numbers whose short books go to eight, the last of them too: where it counts downwards, 1 is one number nearer."""
+    whole = [replace(stage(k), top=9, descending=descending) for k in range(6)]
+    short = [replace(one, top=8, called=one.called - descending) if k % 2 else one for k, one in enumerate(whole)]
+    known, wanted = pooled(short, TODAY), pooled(whole, TODAY)
+    assert known.prior.top == 9
+    assert known.prior.mean == pytest.approx(wanted.prior.mean)
+    assert known.effects == wanted.effects
+    assert habits_of([replace(one, called=one.called + 0.8 * one.rows[:, SIDE]) for one in short], TODAY)[0].stages == 6
+    # Nor is the profile of such books another crew's where the next has the nine in it.
+    later = pooled(short[1::2], TODAY).prior
+    assert later.top == 8
+    assert later.for_school(9).mean == pytest.approx(later.mean + np.array([descending, 0, 0, 0, 0, 0]))
+    six = pooled([*whole, replace(stage(7), day=TODAY)], TODAY).prior
+    assert (six.top, six.stages) == (6, 1), "a scale of six is another"
+
+
 def test_a_kind_of_road_has_a_scale_of_its_own_once_there_is_enough_of_it() -> None:
     """On tarmac this crew writes everything 0.6 of a grade more open; the wet is another road."""
     gravel = [replace(stage(k), conditions=frozenset(("gravel",))) for k in range(5)]

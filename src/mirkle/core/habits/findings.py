@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.habits.evidence import DENSE, LATE, SCALE_COLUMNS, PassEvidence
-from mirkle.core.habits.pooled import ASKED, SIDE, Effect, books_once, model_columns, pooled
+from mirkle.core.habits.pooled import ASKED, SIDE, Effect, books_once, model_columns, of_one_school, pooled
 from mirkle.core.lineup.scale_prior import ScalePrior
 from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.recording.model import Floats
@@ -99,19 +99,18 @@ class Habit:
 
 def habits_of(evidence: Sequence[PassEvidence], today: float) -> list[Habit]:
     """The habits that are sure enough to be said, the largest first."""
-    passes = books_once(evidence)
+    passes = of_one_school(evidence)
     known = pooled(evidence, today)
-    top = passes[-1].top if passes else 6
-    by = (top - 1) / 5.0
+    top = known.prior.top
     found = []
     for kind, effect in known.effects.items():
         sure = effect_sure(kind, effect, top)
-        if sure >= SAID and abs(effect.grades) >= LEAST_GRADES * by and effect.stages >= LEAST_STAGES:
+        if sure >= SAID and abs(effect.grades) >= LEAST_GRADES and effect.stages >= LEAST_STAGES:
             sentence, advice = _words(kind, effect)
             residuals = _residuals(passes, kind, known.prior)
             examples, by_stage = _examples(residuals, effect), _by_stage(residuals)
             found.append(Habit(kind, effect.grades, sure, effect.stages, sentence, advice, examples, by_stage))
-    late = _late_calls(passes)
+    late = _late_calls(books_once(evidence))
     found += [late] if late is not None else []
     return sorted(found, key=lambda h: -abs(h.size))
 
@@ -150,10 +149,9 @@ def _residuals(passes: Sequence[PassEvidence], kind: str, prior: ScalePrior) -> 
     column = ASKED[kind]
     found = []
     for one in passes:
-        if one.top == prior.top:
-            x = model_columns(one)
-            off = one.called - x[:, :SCALE_COLUMNS] @ prior.mean + x[:, SIDE] * prior.mean[SIDE]
-            found.append((one, off, x[:, column] > (LATE_FROM if column == LATE else 0.0)))
+        x = model_columns(one)
+        off = one.called - x[:, :SCALE_COLUMNS] @ prior.mean + x[:, SIDE] * prior.mean[SIDE]
+        found.append((one, off, x[:, column] > (LATE_FROM if column == LATE else 0.0)))
     return found
 
 

@@ -16,7 +16,7 @@ import numpy as np
 from mirkle.core.habits.evidence import COLUMNS, CREST, LATE, LINKED, LONG, SCALE_COLUMNS, TIGHTENS, PassEvidence
 from mirkle.core.lineup.crew_scale import FIRST_SCATTER, SCATTERS, TELLS_SCATTER
 from mirkle.core.lineup.scale_prior import STAGE_INTERCEPT_SD, STAGE_SIDE_SD, STAGE_SLOPE_SD, ScalePrior
-from mirkle.core.notes.grading import KnownSchool, known_school
+from mirkle.core.notes.grading import KnownSchool, known_school, same_school
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd, student_weights
 
@@ -79,7 +79,7 @@ def books_once(evidence: Sequence[PassEvidence]) -> list[PassEvidence]:
 
 def pooled(evidence: Sequence[PassEvidence], today: float, start: ScalePrior | None = None) -> Pooled:
     """The crew's scale and habits from its passes, ``today`` in days as theirs."""
-    passes = _of_one_school(evidence)
+    passes = of_one_school(evidence)
     start = start or at_large()
     start = start.for_school(passes[-1].top if passes else start.top)
     if not passes:
@@ -115,15 +115,21 @@ def scale_on(evidence: Sequence[PassEvidence], today: float, conditions: frozens
 
 def school_shown(evidence: Sequence[PassEvidence]) -> KnownSchool | None:
     """How a crew grades, by its stages; ``None`` where it has none."""
-    passes = _of_one_school(evidence)
+    passes = of_one_school(evidence)
     down = len({one.stage for one in passes if one.descending})
     return known_school(len({one.stage for one in passes}) - down, down, passes[-1].top) if passes else None
 
 
-def _of_one_school(evidence: Sequence[PassEvidence]) -> list[PassEvidence]:
-    """Each book once, of those with as many grades as the last one has: a crew that counts otherwise now has another scale."""
+def of_one_school(evidence: Sequence[PassEvidence]) -> list[PassEvidence]:
+    """Each book once, of those that count as the last one does, on one scale: a crew that counts otherwise now has another."""
     passes = [one for one in books_once(evidence) if len(one.called)]
-    return [one for one in passes if one.top == passes[-1].top]
+    top = max((one.top for one in passes if same_school(one.top, passes[-1].top)), default=0)
+    return [_on_scale(one, top) for one in passes if same_school(one.top, top) and one.top <= top]
+
+
+def _on_scale(one: PassEvidence, top: int) -> PassEvidence:
+    """A pass on the scale up to ``top``: numbers stay what they are, and where they count downwards they are so much further from 1."""
+    return replace(one, top=top, called=one.called + (top - one.top) * one.descending)
 
 
 def _with_any_side(start: ScalePrior) -> ScalePrior:

@@ -16,7 +16,7 @@ from mirkle.core.lineup.called_notes import CalledNotes
 from mirkle.core.lineup.crew_scale import FIT_ROUNDS, LENGTHS_M, RADII_M, SCATTERS, TELLS_SCATTER, TURNS_DEG, GradeYardstick
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
-from mirkle.core.notes.grading import KnownSchool
+from mirkle.core.notes.grading import KnownSchool, same_school
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd, student_cost, student_weights
 
@@ -52,7 +52,13 @@ class ScalePrior:
     school: KnownSchool | None = None
 
     def for_school(self, top: int) -> ScalePrior:
-        """The same in the grades of another school: grades are as many steps as there are numbers."""
+        """The same in the grades of another school: grades are as many steps as there are numbers.
+
+        A crew whose highest number is one more or one less than was known counts as it did (:func:`same_school`).
+        """
+        if self.school is not None and same_school(top, self.top):
+            further = (top - self.top) * (self.school.ascending < 0.5)
+            return replace(self, mean=self.mean + further * np.eye(len(self.mean))[0], top=top)
         by = (top - 1) / (self.top - 1)
         moved = self.mean * by
         # The tightest number is 1 in every school.

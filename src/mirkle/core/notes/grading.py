@@ -147,6 +147,11 @@ class KnownSchool:
     top: int
 
 
+def same_school(top: int, other: int) -> bool:
+    """Whether books of one crew with these highest numbers count alike: a short book seldom has the highest number in it."""
+    return abs(top - other) <= 1
+
+
 def known_school(ascending: int, descending: int, top: int) -> KnownSchool:
     """What is known of a crew: from how many of its stages count upwards and how many downwards, and from its highest number.
 
