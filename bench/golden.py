@@ -2,7 +2,7 @@
 
     python bench/golden.py [--renew] [NAMES...]
 
-For each: the review as JSON with five findings marked, the report's text, the card's text. Project files of every format are opened, and what
+For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text. Project files of every format are opened, and what
 was decided in them is still decided. Kept in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
 """
 
@@ -18,15 +18,22 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import fields, is_dataclass
 from pathlib import Path
 from typing import Any
 
 sys.path.insert(0, str(Path(__file__).parent))
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
+import numpy as np
 from lxml import html
 from pypdf import PdfReader
 
+from mirkle.core.habits.evidence import evidence_of
+from mirkle.core.habits.pooled import pooled
+from mirkle.core.messages import Message
+from mirkle.core.rehearsal.lines import lines_of
+from mirkle.core.rehearsal.pacing import from_review
 from mirkle.files import demo_files
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
@@ -41,6 +48,10 @@ WORLDS = [f"{kind}-{number}" for kind in ("rough", "third") for number in range(
 MARKED = 5
 # Another processor adds in another order: figures are the same to this share, or this absolute difference.
 SHARE, DIFFERENCE = 2e-3, 0.011
+# The same of figures that are not printed; of a row of numbers, besides its length, mean and spread, this many are kept.
+FINE_DIFFERENCE, SAMPLES = 1e-4, 12
+# The day on which figures are worked out, as evidence counts days.
+DAY = 9_900.0
 # A printed figure may fall on the other side of a half.
 IN_WORDS = 1.01
 FIGURE = re.compile(r"\d+(?:\.\d+)?")
@@ -69,7 +80,12 @@ def written(name: str) -> dict[str, Any]:
         there = Path(folder)
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
         stage = marked_stage(name, there)
-        return {"review": review_of(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
+        return {
+            "review": review_of(stage, there),
+            "figures": figures_of(stage),
+            "report": _report(stage, there),
+            "card": _card(stage, there),
+        }
 
 
 def marked_stage(name: str, there: Path) -> ReviewedPass:
@@ -93,6 +109,34 @@ def review_of(stage: ReviewedPass, there: Path) -> Any:
     found = json.loads((there / "review.json").read_text())
     found.pop("program")
     return found
+
+
+def figures_of(stage: ReviewedPass) -> Any:
+    """What a stage's review was worked out from and what follows from it: the path and the road, each pair and how sure it is, the scale,
+    the timing of the calls; what the pass shows of its crew, and when each line is due in a rehearsal."""
+    review = stage.review
+    evidence = evidence_of(review, stage="stage", pass_id="1", day=DAY, book="book")
+    pacing = from_review(review, lines_of(stage.book.edition))
+    return figures({"review": review, "evidence": evidence, "crew": pooled([evidence], DAY), "pacing": pacing})
+
+
+def figures(value: Any) -> Any:
+    """A value as plain figures and words; of an array its length, mean, spread and a few samples."""
+    if isinstance(value, Message):
+        return str(value)
+    if is_dataclass(value):
+        return {f.name: figures(getattr(value, f.name)) for f in fields(value)}
+    if isinstance(value, dict):
+        return {str(key): figures(one) for key, one in value.items()}
+    if isinstance(value, np.ndarray) and value.dtype.kind in "fib":
+        known = value[np.isfinite(value)].astype(float)
+        middle = [float(known.mean()), float(known.std())] if len(known) else []
+        return [value.shape[0], len(known), *middle, *figures(known[:: max(1, len(known) // SAMPLES)].tolist())]
+    if isinstance(value, list | tuple | set | frozenset | np.ndarray):
+        return [figures(one) for one in (sorted(value, key=str) if isinstance(value, set | frozenset) else value)]
+    if isinstance(value, float | np.floating):
+        return float(value) if np.isfinite(value) else str(value)
+    return value if isinstance(value, bool | int | str | None) else str(value)
 
 
 def _report(stage: ReviewedPass, there: Path) -> list[str]:
@@ -131,24 +175,26 @@ def opened(path: Path) -> dict[str, Any]:
         }
 
 
-def differences(before: Any, after: Any, where: str = "") -> Iterator[str]:
-    """Where two of what was written differ by more than sums do."""
+def differences(before: Any, after: Any, where: str = "", least: float = DIFFERENCE) -> Iterator[str]:
+    """Where two of what was written differ by more than sums do; figures by ``least`` at least."""
+    if where.endswith(".figures"):
+        least = FINE_DIFFERENCE
     if isinstance(before, dict) and isinstance(after, dict):
         for key in sorted(before.keys() | after.keys()):
             if key not in before or key not in after:
                 yield f"{where}.{key}: {'new' if key not in before else 'gone'}"
             else:
-                yield from differences(before[key], after[key], f"{where}.{key}")
+                yield from differences(before[key], after[key], f"{where}.{key}", least)
     elif isinstance(before, list) and isinstance(after, list):
         if len(before) != len(after):
             yield f"{where}: {len(before)} before, {len(after)} now"
         for n, (a, b) in enumerate(zip(before, after, strict=False)):
-            yield from differences(a, b, f"{where}[{n}]")
+            yield from differences(a, b, f"{where}[{n}]", least)
     elif isinstance(before, str) and isinstance(after, str):
         if not _alike(before, after):
             yield f"{where}: {before!r} before, {after!r} now"
     elif isinstance(before, float | int) and isinstance(after, float | int) and not isinstance(before, bool):
-        if abs(before - after) > max(DIFFERENCE, SHARE * abs(before)):
+        if abs(before - after) > max(least, SHARE * abs(before)):
             yield f"{where}: {before} before, {after} now"
     elif before != after:
         yield f"{where}: {before!r} before, {after!r} now"

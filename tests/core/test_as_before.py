@@ -20,5 +20,6 @@ def test_what_is_said_of_a_world_stays_as_it_is(name: str, tmp_path: Path, monke
     for folder in ("XDG_DATA_HOME", "XDG_CONFIG_HOME"):
         monkeypatch.setenv(folder, str(tmp_path))
     golden = importlib.import_module("golden")
-    now = golden.review_of(golden.marked_stage(name, tmp_path), tmp_path)
-    assert list(golden.differences(golden.kept_for(name)["review"], now, name)) == []
+    kept, stage = golden.kept_for(name), golden.marked_stage(name, tmp_path)
+    assert list(golden.differences(kept["review"], golden.review_of(stage, tmp_path), name)) == []
+    assert list(golden.differences(kept["figures"], golden.figures_of(stage), f"{name}.figures")) == []
