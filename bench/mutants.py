@@ -1,6 +1,6 @@
 """How many seeded changes to the core its tests notice, a package at a time.
 
-    python bench/mutants.py [--count N] [--part lineup|verdict|motion|notes|...] [--only constants|logic]
+    python bench/mutants.py [--count N] [--seed N] [--part lineup|verdict|motion|notes|...] [--only constants|logic]
 
 Each mutant changes one comparison, sign, connective or number in a copy of the package; one that no test fails on has survived. Which files of
 tests run a line is measured once (coverage with a context a file); a mutant is tried on those alone, the ones that run the least of the core first.
@@ -147,13 +147,14 @@ def main() -> int:
     """Prints what survived and the share that did not, by package."""
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--count", type=int, default=150)
+    options.add_argument("--seed", type=int, default=SEED, help="which sample: one that tests were written for tells little")
     options.add_argument("--part", default="")
     options.add_argument("--only", choices=("constants", "logic"))
     chosen = options.parse_args()
     every = [m for f in sorted((CORE / chosen.part).rglob("*.py")) for m in mutants_of(f)]
     if chosen.only:
         every = [m for m in every if m.constant == (chosen.only == "constants")]
-    picked = random.Random(SEED).sample(every, min(chosen.count, len(every)))
+    picked = random.Random(chosen.seed).sample(every, min(chosen.count, len(every)))
     lines = lines_run()
     users = users_of_names(lines)
     width = {test: sum(test in t for tests in lines.values() for t in tests.values()) for test in _all(lines)}
