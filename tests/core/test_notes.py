@@ -5,11 +5,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import UnusableLanguage, UnusableNotes
+from mirkle.core.notes.crew_profile import taught
 from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.language import language_from_table
 from mirkle.core.notes.model import Direction, Note, Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.rewording import NoteWriter, Rewording
+from mirkle.core.notes.suggestions import meanings_of
 from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH = shipped_languages()[0]
@@ -117,6 +119,66 @@ def test_what_a_word_processor_puts_around_notes_is_no_note(text: str, grades: l
     assert [n.distance_m for n in reading.notes[:3]] == [80, 60, 40]
     assert doubt in " ".join(map(str, reading.doubts))
     assert bool(doubt) == bool(reading.doubts)
+
+
+@pytest.mark.parametrize(
+    "heads",
+    [
+        ["0.12", "0.23", "0.41", "0.52", "0.60", "0.85", "1.02"],
+        ["0,120", "0,230", "0,410", "0,520", "0,520", "0,850", "1,020"],
+        ["0.1 km", "0.2 km", "0.4 km", "0.5 km", "0.6 km", "0.9 km", "1.1 km"],
+        ["120", "230", "410", "520", "600", "850", "1020"],
+    ],
+)
+def test_a_distance_from_the_start_is_no_distance_to_the_next_note(heads: list[str]) -> None:
+    called = ["R4 50", "L3 tightens", "R5 60", "L2", "R6 over crest", "L4 80", "R3"]
+    reading = read("\n".join(f"{head} {note}" for head, note in zip(heads, called, strict=True)))
+    assert [n.distance_m for n in reading.notes] == [50, None, 60, None, None, 80, None]
+    assert [n.grade for n in reading.notes] == ["4", "3", "5", "2", "6", "4", "3"]
+    assert "at the head of 7 lines are distances from the start" in " ".join(map(str, reading.doubts))
+    # The words of the book stay whole.
+    assert "".join(p.text for p in reading.pieces) == "".join(f"{h}{n}" for h, n in zip(heads, called, strict=True)).replace(" ", "")
+
+
+@pytest.mark.parametrize("heads", [["50", "60", "70", "80", "90", "100", "120"], ["120", "230", "90", "520", "600", "850", "1020"]])
+def test_distances_to_the_next_note_stay_where_they_are_few_or_fall(heads: list[str]) -> None:
+    reading = read("\n".join(f"{head} R4" for head in heads))
+    assert [str(n.distance_m) for n in reading.corners[:-1]] == heads[1:]
+
+
+def test_a_sign_that_may_lead_on_to_the_next_corner_is_asked_about() -> None:
+    """ "R4 > L3" is one crew's right four into left three, and another's right four that tightens."""
+    asked = read("L5 > R4 > L3 > 100\nR4 > 3 60\nR5>4 long\nL6 tightens 5 -> R3")
+    assert [[c.to for c in n.changes] for n in asked.corners] == [[], [], [], ["3"], ["4"], ["5"], []]
+    assert [n.unread for n in asked.corners if n.unread] == [(">",)] * 4
+    assert [m.kind for m in meanings_of(">", ENGLISH)] == ["link", "change"]
+    into = read_notes("L5 > R4 > L3 100", [taught(ENGLISH, "link", "into", ">")])
+    assert [n.link for n in into.corners] == ["into", "into", None]
+    tightens = read_notes("L5 > R4 > L3 100", [taught(ENGLISH, "change", "tightens", ">")])
+    assert [bool(n.changes) for n in tightens.corners] == [True, True, False]
+    assert read("L5 -> 80\nR4 -> 3 60").corners[0].unread == (">",)
+    assert not read("L5 > 80\nR4 > 60").corners[0].unread, "in this book it tightens"
+
+
+@pytest.mark.parametrize(
+    ("text", "called"),
+    [
+        ("dta 6 / esq 5\nesq 4 > dta 3 50", ["right 6", "left 5", "left 4", "right 3"]),
+        ("gancho dta 40\nesq 90º no cruzamento 70", ["right hairpin", "left square"]),
+        ("L 90° at junction 70\nR4 50", ["left square", "right 4"]),
+        ("HPL 50\nRSQ 40\nOHPR dc\nL4", ["left hairpin", "right square", "right open hairpin", "left 4"]),
+        ("gchD 50\nEquad 40\nE4", ["right hairpin", "left square", "left 4"]),
+        ("4Rdc 5L 40\n3Llg 6R", ["right 4", "left 5", "left 3", "right 6"]),
+    ],
+)
+def test_short_forms_of_sides_and_square_corners(text: str, called: list[str]) -> None:
+    assert [f"{n.direction.value if n.direction else '-'} {n.grade}" for n in read(text).corners] == called
+
+
+def test_a_side_in_one_word_with_its_short_form_is_rewritten_where_it_stands() -> None:
+    book = read("HPL dc 50")
+    assert [f"{p.kind} {p.text}" for p in book.pieces[:2]] == ["grade HP", "direction L"]
+    assert NoteWriter(book, ENGLISH).reworded(book.notes[0], Rewording(grade="2")) == "2L dc 50"
 
 
 def test_a_grade_at_the_head_of_each_line_is_no_list_number() -> None:

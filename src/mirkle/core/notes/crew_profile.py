@@ -29,7 +29,7 @@ class CrewProfile:
 
 
 def taught(language: Language, kind: str, key: str, form: str) -> Language:
-    """The language with one more form of a term: "this word means …".
+    """The language with one more form of a term: "this word means …". A sign or short form that stood for another term no longer does.
 
     Raises
     ------
@@ -43,6 +43,7 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
     except KeyError:
         raise UnusableLanguage(message("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words") from None
     grown: Term = replace(known, said=(*known.said, form))
+    others = (t if form not in t.written else replace(t, written=tuple(w for w in t.written if w != form)) for t in language.terms)
     if known not in language.terms:
-        return replace(language, terms=(*language.terms, grown))
-    return replace(language, terms=tuple(grown if t is known else t for t in language.terms))
+        return replace(language, terms=(*others, grown))
+    return replace(language, terms=tuple(grown if t is known else other for t, other in zip(language.terms, others, strict=True)))

@@ -15,6 +15,8 @@ from mirkle.core.notes.phonetics import Lexicon, unlikeness
 
 # No form has more words than this.
 MOST_WORDS = 6
+# Nor has a side with a short form that is written in one word more letters.
+LONGEST_SHORTHAND = 6
 # A word, a number, or a mark: written short-hand such as "/cr" is read piece by piece, "!!" is one mark of its own.
 PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|([^\s\w])\1*|_")
 
@@ -251,6 +253,27 @@ class Language:
         """The words and letters for left and right."""
         forms = (f for t in self.terms if t.kind == "direction" for f in (*t.said, *t.written))
         return frozenset(pieces(f)[0] for f in forms if len(pieces(f)) == 1)
+
+    def parted(self, word: str, *, behind_a_grade: bool) -> int:
+        """Where a word that is none parts into a side's letter and a short form, 0 where it does not: "hpl" and "lhp" of a left hairpin,
+        or, ``behind_a_grade``, "rdc" of "4Rdc"."""
+        if self.knows(word) or not 3 <= len(word) <= LONGEST_SHORTHAND:
+            return 0
+        letters = {d for d in self.directions if len(d) == 1}
+        if word[0] in letters and (word[1:] in self._short_grades or (behind_a_grade and word[1:] in self._short_forms)):
+            return 1
+        return len(word) - 1 if word[-1] in letters and word[:-1] in self._short_grades else 0
+
+    @cached_property
+    def _short_grades(self) -> frozenset[str]:
+        """The short forms of grades that are words, of two letters or more."""
+        return frozenset(f for t in self.terms if t.kind == "grade" for f in t.written if f.isalpha() and len(f) > 1)
+
+    @cached_property
+    def _short_forms(self) -> frozenset[str]:
+        """The short forms of what stands behind a corner, of two letters or more."""
+        kinds = ("line", "length", "half", "change")
+        return frozenset(f for t in self.terms if t.kind in kinds for f in t.written if f.isalpha() and len(f) > 1)
 
     def knows(self, word: str) -> bool:
         """Whether a word is part of some form that is said or written."""

@@ -1,4 +1,5 @@
-"""What a word processor puts around notes: list numbers, bullets, a title; and cells that were pasted one below the other.
+"""What stands around notes and is none: list numbers, places by the odometer, bullets, a title; and cells that were pasted one below the
+other.
 
 They are no notes, so they are set aside before anything is read, and said.
 """
@@ -19,12 +20,15 @@ from mirkle.core.notes.tokens import Word, split_words
 SHARE, LEAST_LINES = 0.6, 3
 # Cells that were pasted one below the other are nearly all behind a note.
 NEARLY_ALL = 0.8
+# Numbers that rise from line to line are distances from the start, from this number of lines on and up to these metres at least: distances
+# between notes never do.
+LEAST_PLACES, LEAST_LAST_M = 7, 1000.0
 BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
 
 
 @dataclass(frozen=True)
 class Aside:
-    """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``bullet``, ``title`` or ``remark``."""
+    """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``place``, ``bullet``, ``title`` or ``remark``."""
 
     word: Word
     kind: str
@@ -47,21 +51,24 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     # What stands above all else names the stage, as a title does.
     title = _title(lines, language)
     numbers, bullets = _list_heads(lines[len(title) :])
+    places = [] if numbers else _places(lines[len(title) :])
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    for heads, kind in ((title, "title"), (numbers, "list number"), (bullets, "bullet")):
+    for heads, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet")):
         aside += [Aside(w, kind) for head in heads for w in head]
     gone = {a.word.span.start for a in aside}
-    doubts = tuple(_layout_doubts(source, title, len(numbers), len(bullets)))
+    doubts = tuple(_layout_doubts(source, title, len(numbers), len(places), len(bullets)))
     return Layout([w for w in words if w.span.start not in gone], aside, doubts)
 
 
-def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bullets: int) -> Iterator[Message]:
+def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, places: int, bullets: int) -> Iterator[Message]:
     """What was set aside, in a sentence each."""
     if title:
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
         yield message("“{0}” at the top was read as the title.", said)
     if numbers:
         yield counted("The list number of 1 line was left out.", "The list numbers of {0} lines were left out.", numbers)
+    if places:
+        yield message("The numbers at the head of {0} lines are distances from the start. They were left out.", places)
     if bullets:
         yield counted("The bullet at 1 line was left out.", "The bullets at {0} lines were left out.", bullets)
 
@@ -125,6 +132,38 @@ def _is_list(heads: Sequence[list[Word]]) -> bool:
     steps = [b - a for a, b in pairwise(numbers)]
     marked = sum(len(head) > 1 for head in heads) >= SHARE * len(heads)
     return sum(step == 1 for step in steps) >= 0.8 * len(steps) and (marked or max(numbers) > LARGEST_GRADE)
+
+
+def _places(lines: Sequence[list[Word]]) -> list[list[Word]]:
+    """The distances from the start at the heads of lines, "1.35", "1,35 km" or "1350"; none where they do not rise along the book."""
+    heads = [head for head in map(_place, lines) if head]
+    if len(heads) < max(LEAST_PLACES, NEARLY_ALL * len(lines)):
+        return []
+    metres = [_metres_of(head) for head in heads]
+    rises = sum(b > a for a, b in pairwise(metres))
+    on_and_on = rises >= NEARLY_ALL * (len(heads) - 1) and all(b >= a for a, b in pairwise(metres))
+    return heads if on_and_on and metres[-1] >= LEAST_LAST_M else []
+
+
+def _place(line: Sequence[Word]) -> list[Word]:
+    """The number at the head of a line with its decimals and its unit, where more stands behind it."""
+    head = list(takewhile(lambda w: w.text.isdecimal() or (w.text in (".", ",") and w.touches), line[:3]))
+    if len(head) == 2 or (len(head) == 3 and not (head[1].text in (".", ",") and head[2].touches)):
+        head = head[:1]
+    if head and len(line) > len(head) and line[len(head)].text in _METRES:
+        head.append(line[len(head)])
+    return head if head and head[0].text.isdecimal() and len(line) > len(head) else []
+
+
+# How many metres a unit is.
+_METRES = {"km": 1000.0, "m": 1.0}
+
+
+def _metres_of(head: Sequence[Word]) -> float:
+    """A distance from the start; kilometres have decimals."""
+    figures = [w.text for w in head if w.text.isdecimal()]
+    unit = _METRES.get(head[-1].text, 1.0 if len(figures) == 1 else _METRES["km"])
+    return unit * float(".".join(figures))
 
 
 def _bullet(line: Sequence[Word]) -> list[Word]:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import replace
 from itertools import groupby, pairwise, zip_longest
 
@@ -24,7 +24,7 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.tokens import Word, check_length, split_words
+from mirkle.core.notes.tokens import Word, check_length, shorthand_parted, split_words
 
 
 def read_notes(
@@ -57,7 +57,7 @@ def read_notes(
     languages = [language if la.code == language.code else graded_as(words, la) for la in languages]
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
-    layout = laid_out(source, split_words(source) if joined else words, language, remarks)
+    layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
     called, torn = torn_lines_joined(layout.words, language)
     order = order or order_of(called, language)
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
@@ -180,6 +180,8 @@ def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
     _leave_to_be_asked(items)
+    taught = {form for reader in readers for term in reader.language.terms for form in term.said}
+    _leave_arrows_to_be_asked(items, taught)
     return items
 
 
@@ -205,6 +207,25 @@ def _leave_to_be_asked(items: Sequence[Item]) -> None:
         if item.kind != "over" or item.text[0].isalnum():
             continue
         if after is None or after.line != item.line or after.kind not in _DRIVEN_OVER:
+            item.kind, item.key = "unread", item.text
+
+
+def _leave_arrows_to_be_asked(items: Sequence[Item], taught: Container[str]) -> None:
+    """ "R4 > L3": a sign for "tightens" with space about it and a side behind it may as well lead on to the next corner, and so may an
+    arrow, "->". Where a book has one of these, all that stand apart and have no grade behind them are left unread and asked about, unless
+    the crew has said what the sign means; in place.
+    """
+    telling = [i for i in items if i.kind != "blank"]
+    begins, ends = {i.span.start for i in telling}, {i.span.end for i in telling}
+    shafts = {i.span.end for i in items if i.kind == "blank" and i.text[-1] in "-–—="}
+    apart = [
+        (item, after, item.span.start in shafts)
+        for item, after in zip_longest(telling, telling[1:])
+        if item.kind == "change" and not item.text[0].isalnum() and item.text not in taught
+        if item.span.start not in ends and item.span.end not in begins and (after is None or after.kind != "change grade")
+    ]
+    if any(arrow or (after is not None and after.kind == "direction" and after.line == item.line) for item, after, arrow in apart):
+        for item, *_ in apart:
             item.kind, item.key = "unread", item.text
 
 

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import message
-from mirkle.core.notes.language import PIECE
+from mirkle.core.notes.language import PIECE, Language
 from mirkle.core.notes.model import Span
 
 
@@ -49,3 +49,18 @@ def split_words(source: str) -> list[Word]:
             at = end
         begins += len(line) + 1
     return words
+
+
+def shorthand_parted(words: Sequence[Word], language: Language) -> list[Word]:
+    """The words, those that are a side and a short form in one parted: "HPL" and "LHP" are a hairpin and its side, "Rdc" of "4Rdc" a side
+    and "don't cut"."""
+    out: list[Word] = []
+    for word in words:
+        behind_a_grade = word.touches and bool(out) and out[-1].text.isdecimal()
+        at = language.parted(word.text, behind_a_grade=behind_a_grade)
+        if at:
+            middle = word.span.start + at
+            out.append(word._replace(text=word.text[:at], span=Span(word.span.start, middle)))
+            word = Word(word.text[at:], Span(middle, word.span.end), word.line, touches=True)
+        out.append(word)
+    return out

@@ -50,7 +50,7 @@ LONGEST = 5
 # Terms that change what a driver does.
 TELLING = ("direction", "grade", "change", "line", "feature", "caution", "length")
 # Small words that are no place of their own.
-NO_PLACE = ("blank", "filler", "unread word of theirs", "list number", "bullet", "title")
+NO_PLACE = ("blank", "filler", "unread word of theirs", "list number", "place", "bullet", "title")
 
 
 @dataclass(frozen=True)

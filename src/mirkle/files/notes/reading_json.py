@@ -118,7 +118,7 @@ def _perhaps(offer: Offer | None) -> Mapping[str, Any]:
 
 
 def _written_words(reading: Reading) -> Sequence[Mapping[str, Any]]:
-    roles = {"unread": "unread", "title": "remark", "remark": "remark", "list number": "remark", "bullet": "remark"}
+    roles = {"unread": "unread", "title": "remark", "remark": "remark", "list number": "remark", "place": "remark", "bullet": "remark"}
     return [
         {"text": text, "at_s": None, "role": roles.get(token.kind, "note"), "note": token.note, "read_as": None, "confidence": 1.0}
         for token in reading.pieces
