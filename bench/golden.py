@@ -35,10 +35,13 @@ from mirkle.core.messages import Message
 from mirkle.core.rehearsal.lines import lines_of
 from mirkle.core.rehearsal.pacing import from_review
 from mirkle.files import demo_files
+from mirkle.files.export.passes_json import passes_json
 from mirkle.files.project.project import Project, SourceFile
+from mirkle.session.change_review import followed
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
 from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.reviewing import Inputs
 from rough import worlds as rough_worlds
 from rough.recorders import BOXES
 from third import worlds as third_worlds
@@ -80,12 +83,13 @@ def written(name: str) -> dict[str, Any]:
         there = Path(folder)
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
         stage = marked_stage(name, there)
-        return {
+        kept = {
             "review": review_of(stage, there),
             "figures": figures_of(stage),
             "report": _report(stage, there),
             "card": _card(stage, there),
         }
+        return kept | ({"passes": passes_of(stage)} if name == "demo" else {})
 
 
 def marked_stage(name: str, there: Path) -> ReviewedPass:
@@ -118,6 +122,14 @@ def figures_of(stage: ReviewedPass) -> Any:
     evidence = evidence_of(review, stage="stage", pass_id="1", day=DAY, book="book")
     pacing = from_review(review, lines_of(stage.book.edition))
     return figures({"review": review, "evidence": evidence, "crew": pooled([evidence], DAY), "pacing": pacing})
+
+
+def passes_of(stage: ReviewedPass) -> Any:
+    """What the second pass of the demo shows of the notes as they were corrected, as JSON."""
+    notes, morning, afternoon, calls = materials("demo")
+    corrected = SourceFile("notes", notes.name, stage.book.edition.text.encode())
+    followed_by = followed([Inputs(morning, notes), Inputs(afternoon, corrected, calls)])
+    return {name: value for name, value in json.loads(passes_json(followed_by)).items() if name != "program"}
 
 
 def figures(value: Any) -> Any:

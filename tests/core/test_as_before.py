@@ -23,3 +23,5 @@ def test_what_is_said_of_a_world_stays_as_it_is(name: str, tmp_path: Path, monke
     kept, stage = golden.kept_for(name), golden.marked_stage(name, tmp_path)
     assert list(golden.differences(kept["review"], golden.review_of(stage, tmp_path), name)) == []
     assert list(golden.differences(kept["figures"], golden.figures_of(stage), f"{name}.figures")) == []
+    if name == "demo":
+        assert list(golden.differences(kept["passes"], golden.passes_of(stage), f"{name}.passes")) == []

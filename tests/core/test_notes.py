@@ -90,6 +90,19 @@ def test_the_order_is_found_from_the_text(text: str, order: str, grades: list[st
     assert [n.grade for n in reading.corners] == grades
 
 
+@pytest.mark.parametrize("mark", ["page 4", "--- page 4 ---", "p.4", "pg 4"])
+def test_a_page_is_marked_in_many_hands(mark: str) -> None:
+    reading = read(f"page 3\nL4 80\n{mark}\nR3 60")
+    assert [(n.text, n.page) for n in reading.notes] == [("L4 80", 3), ("R3 60", 4)]
+
+
+def test_a_hyphen_within_a_word_parts_it() -> None:
+    note = only("L6 half-long flat-out over x-roads 300")
+    assert (note.length, plain(note.line_on_road), plain(note.objects)) == ("half long", ("flat",), ("over junction",))
+    assert [(n.grade, n.unread) for n in read("R sq-ish 40\nL4- 50").corners] == [("square", ("ish",)), ("4-", ())]
+    assert "".join(p.text for p in read("L6 flat-out 300").pieces) == "L6flat-out300"
+
+
 def test_a_hand_that_opens_the_line_with_the_distance() -> None:
     reading = read("100 left 2 caution\n60 right 3\ninto left 4 long\n30 right 5")
     assert reading.distance_first
@@ -173,6 +186,12 @@ def test_a_sign_that_may_lead_on_to_the_next_corner_is_asked_about() -> None:
 )
 def test_short_forms_of_sides_and_square_corners(text: str, called: list[str]) -> None:
     assert [f"{n.direction.value if n.direction else '-'} {n.grade}" for n in read(text).corners] == called
+
+
+@pytest.mark.parametrize("written", ["n/ cortar", "n/cortar", "ñ cortar", "n/ cort", "nc", "não cortar"])
+def test_what_must_not_be_cut_is_never_read_as_a_cut(written: str) -> None:
+    note = read(f"E4 {written} 40\nD3 fch 2 60\nD5 s/ lomba 100").corners[0]
+    assert plain(note.line_on_road) == ("don't cut",)
 
 
 def test_a_side_in_one_word_with_its_short_form_is_rewritten_where_it_stands() -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from mirkle.core.messages import Message
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
@@ -453,7 +453,7 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
         last_at = item.span.start
         if item.line == skip_line:
             continue
-        if item.kind == "mark" and item.key == "page" and item.first_on_line:
+        if item.kind == "mark" and item.key == "page" and _opens_its_line(items, at):
             builder.begin_page(_number_behind(item, items[at + 1] if at + 1 < len(items) else None))
             skip_line = item.line
         else:
@@ -474,6 +474,12 @@ def _take_one(builder: Builder, items: Sequence[Item], at: int) -> None:
         builder.keep(item)
     else:
         builder.take(item)
+
+
+def _opens_its_line(items: Sequence[Item], at: int) -> bool:
+    """Whether an item is the first on its line but for rules and dots, as in "--- page 2 ---"."""
+    before = takewhile(lambda item: item.line == items[at].line, reversed(items[:at]))
+    return all(item.kind == "blank" for item in before)
 
 
 def _number_behind(mark: Item, following: Item | None) -> int | None:

@@ -257,12 +257,17 @@ class Language:
     def parted(self, word: str, *, behind_a_grade: bool) -> int:
         """Where a word that is none parts into a side's letter and a short form, 0 where it does not: "hpl" and "lhp" of a left hairpin,
         or, ``behind_a_grade``, "rdc" of "4Rdc"."""
-        if self.knows(word) or not 3 <= len(word) <= LONGEST_SHORTHAND:
+        if not 3 <= len(word) <= LONGEST_SHORTHAND or self.knows(word):
             return 0
-        letters = {d for d in self.directions if len(d) == 1}
+        letters = self._side_letters
         if word[0] in letters and (word[1:] in self._short_grades or (behind_a_grade and word[1:] in self._short_forms)):
             return 1
         return len(word) - 1 if word[-1] in letters and word[:-1] in self._short_grades else 0
+
+    @cached_property
+    def _side_letters(self) -> frozenset[str]:
+        """The letters for left and right."""
+        return frozenset(d for d in self.directions if len(d) == 1)
 
     @cached_property
     def _short_grades(self) -> frozenset[str]:
