@@ -96,6 +96,33 @@ def test_a_page_is_marked_in_many_hands(mark: str) -> None:
     assert [(n.text, n.page) for n in reading.notes] == [("L4 80", 3), ("R3 60", 4)]
 
 
+@pytest.mark.parametrize("half", [".5", ",5", "½", " and a half"])
+def test_half_way_between_two_grades(half: str) -> None:
+    book = read(f"L3{half} tightens 2{half} 60\nR4 50\nL2{half} into R5{half} 80\nL3, 5 right long 50")
+    assert [n.grade for n in book.corners] == ["3½", "4", "2½", "5½", "3", "5"]
+    assert str(book.corners[0].changes[0]) == "tightens 2½"
+    school = school_of(book.notes)
+    assert (school.between, school.half_grades) == (True, True)
+    assert [school.position(g) for g in ("3", "3½", "4-")] == pytest.approx([3.0, 3.5, 4 - 1 / 3])
+    assert [GradingScheme("descending").position(g) for g in ("3", "3½", "4")] == [4.0, 3.5, 3.0]
+    assert [school.grade_at(p) for p in (2.8, 3.3, 3.7, 3.8, 6.4)] == ["3", "3½", "3½", "4", "6"]
+    assert GradingScheme("descending", between=True).grade_at(3.6) == "3½"
+    # A correction is written in the crew's own way, and says what it is meant to.
+    hand = NoteWriter(book, ENGLISH)
+    written = hand.reworded(book.notes[1], Rewording(grade="3½"))
+    assert written == f"R3{half} 50"
+    assert read(f"L2 40\n{written}").corners[1].grade == "3½"
+
+
+@pytest.mark.parametrize("text", ["R4 at 3.5 m wide gate 60", "width 2.5 R4 60", "R4 60.5", "R4, 5 L 60", "0.5 R4 60", "R4 2.50"])
+def test_decimals_that_are_no_grades(text: str) -> None:
+    assert read(f"{text}\nL5 40").corners[0].grade == "4"
+
+
+def test_grades_with_decimals_ahead_of_their_side() -> None:
+    assert [n.grade for n in read("3.5L 60\n4,5 R 50\n2L tightens 1.5 40").corners] == ["3½", "4½", "2"]
+
+
 def test_a_hyphen_within_a_word_parts_it() -> None:
     note = only("L6 half-long flat-out over x-roads 300")
     assert (note.length, plain(note.line_on_road), plain(note.objects)) == ("half long", ("flat",), ("over junction",))

@@ -13,7 +13,7 @@ from itertools import pairwise
 
 from mirkle.core.messages import Message, message
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
-from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, school_of, stray_number, whole_grade
+from mirkle.core.notes.grading import HALF_MARKS, SENSE_KNOWN, GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews
@@ -25,7 +25,7 @@ SAYS_MUCH, FULL_PAGE = 3, 4
 WORDS_A_SECOND, AHEAD_S = 3.5, 4.0
 # How fast a car comes through linked corners at most. # common practice
 LINKED_MPS = 22.0
-_FIGURE = re.compile(r"\d{1,2}[+-]?")
+_FIGURE = re.compile(rf"\d{{1,2}}[{HALF_MARKS}]?")
 
 
 @dataclass(frozen=True)

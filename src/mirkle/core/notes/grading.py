@@ -11,23 +11,26 @@ from mirkle.core.notes.model import Note
 
 # How far a plus or a minus moves a note, in grades. # common practice
 HALF = 1 / 3
+# What a half is written with: "4+" is a little more open than 4, "4-" tighter, and "4½" half way to the next number.
+BETWEEN = "½"
+HALF_MARKS = f"+-{BETWEEN}"
 # Grades that are words, tighter than any number. # common practice
 NAMED = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0}
 # The grades of crews that count by words, from the tightest.
 WORDS = ("very slow", "slow", "medium", "fast", "very fast")
 # Less sure than this, nobody knows which way the grades run.
 SENSE_KNOWN = 0.9
-_NUMBER = re.compile(r"(\d+)([+-]?)$")
+_NUMBER = re.compile(rf"(\d+)([+{BETWEEN}-]?)$")
 
 
 def whole_grade(grade: str) -> str:
     """A grade without its half: "4" for "4+"."""
-    return grade.rstrip("+-")
+    return grade.rstrip(HALF_MARKS)
 
 
 def half_of(grade: str) -> str:
     """The sign of a grade's half, empty where it has none."""
-    return grade[-1] if grade[-1:] in ("+", "-") else ""
+    return grade[-1] if grade and grade[-1] in HALF_MARKS else ""
 
 
 @dataclass(frozen=True)
@@ -36,7 +39,8 @@ class GradingScheme:
 
     ``sense_sure`` says how sure the sense is, 0.5 to 1. ``words`` are the names of the grades where a crew counts by words
     instead of numbers, from the tightest; ``top`` is how many there are. ``stray`` is a number that was written once and lies far above the
-    scale (0 where none is): whoever reads it believes the most open corner there is, or the tightest where grades descend.
+    scale (0 where none is): whoever reads it believes the most open corner there is, or the tightest where grades descend. ``between``:
+    the half grades are "3½" rather than "3+" and "4-".
     """
 
     sense: str = "ascending"
@@ -45,6 +49,7 @@ class GradingScheme:
     sense_sure: float = 1.0
     words: tuple[str, ...] = ()
     stray: int = 0
+    between: bool = False
 
     def position(self, grade: str) -> float:
         """Where a grade lies, in grades from the tightest: hairpin -1, square 0, then the numbers, then flat.
@@ -66,8 +71,9 @@ class GradingScheme:
             return self.top + 1.0 if self.sense == "ascending" else 0.0
         if found is None or not 1 <= number <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
-        base = number if self.sense == "ascending" else self.top + 1 - number
-        return base + {"": 0.0, "+": HALF, "-": -HALF}[found[2]]
+        there = number + 0.5 * (found[2] == BETWEEN)
+        base = there if self.sense == "ascending" else self.top + 1 - there
+        return base + {"+": HALF, "-": -HALF}.get(found[2], 0.0)
 
     def has(self, grade: str) -> bool:
         """Whether a grade is one of this school."""
@@ -112,11 +118,11 @@ class GradingScheme:
         """The numbered grade nearest to a position, or its word; halves only where the crew uses them."""
         if self.words:
             return self.words[min(max(round(position), 1), self.top) - 1]
-        steps = [-HALF, 0.0, HALF] if self.half_grades else [0.0]
-        candidates = [(n, s) for n in range(1, self.top + 1) for s in steps]
-        number, step = min(candidates, key=lambda c: abs(c[0] + c[1] - position))
-        shown = number if self.sense == "ascending" else self.top + 1 - number
-        return f"{shown}{'+' if step > 0 else '-' if step < 0 else ''}"
+        marks = ["", BETWEEN] if self.between else ["", *"+-"] if self.half_grades else [""]
+        candidates = [f"{number}{mark}" for number in range(1, self.top + 1) for mark in marks]
+        # Nothing lies beyond the last number but flat, and nothing between two numbers is nearer to the next but one.
+        candidates = [grade for grade in candidates if grade != f"{self.top}{BETWEEN}"]
+        return min(candidates, key=lambda grade: abs(self.position(grade) - position))
 
     @property
     def grades(self) -> tuple[str, ...]:
@@ -179,8 +185,9 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None, known: KnownSc
         return GradingScheme(top=len(WORDS), words=WORDS)
     stray = stray_number(numbers)
     top = max([USUAL_TOP, known.top if known else 0, *(n for n in numbers if n != stray)])
+    between = 2 * sum(half_of(g) == BETWEEN for g in grades) > sum(bool(half_of(g)) for g in grades)
     found, sure = (sense, 1.0) if sense else sense_of(notes, known.ascending if known else _usually_ascending(top))
-    return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure)
+    return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure, between=between)
 
 
 def stray_number(numbers: Iterable[int]) -> int | None:

@@ -10,7 +10,7 @@ from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.messages import message
-from mirkle.core.notes.grading import WORDS
+from mirkle.core.notes.grading import BETWEEN, HALF_MARKS, WORDS
 from mirkle.core.notes.phonetics import Lexicon, unlikeness
 
 # No form has more words than this.
@@ -48,7 +48,7 @@ KINDS = (
 )
 _WAYS = ("said", "written", "heard")
 # Which half of a grade a word stands for.
-HALF_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
+HALF_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-", "between": BETWEEN}
 # The table of grades that are words.
 WORD_GRADES = "word grades"
 
@@ -223,7 +223,7 @@ class Language:
         if not self.graded_before:
             return None
         digits = [f for t in self.terms if t.kind == "number" and len(t.key) == 1 for f in t.said]
-        grade = rf"(?:\d{{1,2}}|{_any([*self._said('grade'), *digits])})(?:\s?[+-])?"
+        grade = rf"(?:\d{{1,2}}|{_any([*self._said('grade'), *digits])})(?:\s?[{HALF_MARKS}])?"
         articles = rf"(?:\s+(?:{_any(self.articles)}))?" if self.articles else ""
         since = rf"(?:\s+(?:{_any(self.since)}))*" if self.since else ""
         pattern = rf"\b(?:{_any(self.graded_before)}){articles}(?:\s+(?:{_any(self._said('direction'))}))?\s+{grade}(?!\w){since}"

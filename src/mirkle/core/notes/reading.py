@@ -24,7 +24,7 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.tokens import Word, check_length, shorthand_parted, split_words
+from mirkle.core.notes.tokens import Word, check_length, decimals_as_halves, shorthand_parted, split_words
 
 
 def read_notes(
@@ -58,7 +58,7 @@ def read_notes(
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
     layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
-    called, torn = torn_lines_joined(layout.words, language)
+    called, torn = torn_lines_joined(decimals_as_halves(layout.words, language), language)
     order = order or order_of(called, language)
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
     spoken_in, mixed = _languages_of_lines(called, language, languages)

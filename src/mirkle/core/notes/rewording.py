@@ -11,7 +11,7 @@ from itertools import islice, pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import message
-from mirkle.core.notes.grading import half_of, whole_grade
+from mirkle.core.notes.grading import BETWEEN, half_of, whole_grade
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.reading import read_notes
@@ -23,8 +23,9 @@ BEYOND_THE_LIST, OWN_MAY_BE_OFF = 1.2, 0.02
 # Round numbers of metres: to tens up to the first length, to twenties up to the second, to fifties beyond. # common practice
 ROUND_M = ((100, 10), (200, 20), (math.inf, 50))
 # A grade with its half: "4-", "4 -", "four minus".
-_JOINED_HALF = re.compile(r"(?:\d+|[^\W\d]+)(\s*)([^\d\s]+)")
-_OTHER_HALF = {"plus": "minus", "minus": "plus", "wide": "tight", "tight": "wide"}
+_JOINED_HALF = re.compile(r"(?:\d+|[^\W\d]+)(\s*)([^\d\s]+|[.,]5)")
+_NAME_OF_SIGN = {"+": "plus", "-": "minus", BETWEEN: "between"}
+_OTHER_HALF = {"plus": "minus", "minus": "plus", "wide": "tight", "tight": "wide", "between": "between"}
 
 
 @dataclass(frozen=True)
@@ -177,7 +178,7 @@ class NoteWriter:
     def _half_word(self, habit: _Half, sign: str) -> str:
         """A half as this crew writes it: a sign, or its own word for it."""
         if not habit.text[:1].isalpha():
-            return sign
+            return habit.text if HALF_SIGNS[habit.name] == sign else sign
         name = next((n for n in (habit.name, _OTHER_HALF[habit.name]) if HALF_SIGNS[n] == sign), "")
         return habit.text if name == habit.name else self.form("half", name)
 
@@ -314,7 +315,7 @@ def _forms(reading: Reading) -> dict[tuple[str, str], str]:
     halves = {t.note for t in reading.pieces if t.kind in ("filler", "blank") and t.key in HALF_SIGNS}
     for token in reading.pieces:
         key = token.key
-        if token.kind == "grade" and key[-1:] in ("+", "-") and token.note in halves:
+        if token.kind == "grade" and half_of(key) and token.note in halves:
             # The half stands apart: this is the form of the number.
             key = key[:-1]
         if key:
@@ -328,8 +329,8 @@ def _half_habit(reading: Reading) -> _Half | None:
     for token in reading.pieces:
         if token.kind in ("filler", "blank") and token.key in HALF_SIGNS:
             found[_Half(token.key, token.text, "apart" if token.kind == "filler" else "ahead")] += 1
-        elif token.kind == "grade" and token.key[-1] in "+-" and (joined := _JOINED_HALF.fullmatch(token.text)):
-            found[_Half("plus" if token.key[-1] == "+" else "minus", joined[2], "joined", joined[1])] += 1
+        elif token.kind == "grade" and half_of(token.key) and (joined := _JOINED_HALF.fullmatch(token.text)):
+            found[_Half(_NAME_OF_SIGN[half_of(token.key)], joined[2], "joined", joined[1])] += 1
     return found.most_common(1)[0][0] if found else None
 
 

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import message
+from mirkle.core.notes.grading import BETWEEN
 from mirkle.core.notes.language import PIECE, Language
 from mirkle.core.notes.model import Span
 
@@ -64,3 +65,30 @@ def shorthand_parted(words: Sequence[Word], language: Language) -> list[Word]:
             word = Word(word.text[at:], Span(middle, word.span.end), word.line, touches=True)
         out.append(word)
     return out
+
+
+def decimals_as_halves(words: Sequence[Word], language: Language) -> list[Word]:
+    """The words, with the decimals of a "3.5" or "3,5" beside a side or a change made a half: "3½" is half way between two grades."""
+    out: list[Word] = []
+    for at, word in enumerate(words):
+        if len(out) and out[-1].span.end > word.span.start:
+            continue
+        if _is_half(words, at, language):
+            word = word._replace(text=BETWEEN, span=Span(word.span.start, words[at + 1].span.end))
+        out.append(word)
+    return out
+
+
+def _is_half(words: Sequence[Word], at: int, language: Language) -> bool:
+    """Whether the point of a grade such as "3.5" stands at a place."""
+    before, here = words[max(0, at - 2) : at], words[at : at + 3]
+    if not before or len(here) < 2 or here[0].text not in (".", ",") or here[1].text != "5" or not (here[0].touches and here[1].touches):
+        return False
+    number, ahead = before[-1], before[0] if len(before) == 2 and before[0].line == before[1].line else None
+    if not number.text.isdecimal() or len(number.text) > 1 or number.text == "0":
+        return False
+    if ahead is not None and (ahead.text in language.directions or language.kinds_in([ahead.text]) & {"change", "link"}):
+        return True
+    # Grade first: "3.5L", or at the head of a line "3.5 L".
+    behind = here[2] if len(here) == 3 and here[2].text in language.directions else None
+    return behind is not None and behind.line == number.line and (behind.touches or ahead is None)

@@ -65,7 +65,7 @@ class _Sayings:
     def _grade(self, grade: str) -> tuple[str | None, ...]:
         whole, half = whole_grade(grade), half_of(grade)
         name = whole if whole.isdecimal() else self._said.get(("grade", whole))
-        return name, self._said.get(("half", "plus" if half == "+" else "minus")) if half else ""
+        return name, self._said.get(("half", {"+": "plus", "-": "minus"}.get(half, "between"))) if half else ""
 
     def change(self, change: CalledChange) -> str:
         """A change of radius, its grade behind it, and the length of that last."""
