@@ -1,8 +1,8 @@
 """What stands in a book and nobody calls: set apart before anything is read, so that no figure in it becomes a grade or a distance.
 
 A remark is what stands in brackets or quotes, behind ``//`` or a free ``#``, behind a name or "note" with a colon, what is struck out, the
-number of a house, and what a corner was graded before. Words for the last three stand in the language's ``[remark]``. A bracket that is
-never closed is no remark: some crews draw bends with them.
+number of a house, kilometres with decimals, a speed, and what a corner was graded before. Words for some of these stand in the language's
+``[remark]``. A bracket that is never closed is no remark: some crews draw bends with them.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ _MARKED = re.compile(
     | ~~[^~\n]+~~ | (?:[^\s\u0336]\u0336[^\S\n]*)+           # struck out
     | (?:(?<=\s)|^)//[^\n]* | //(?=\s)[^\n]*                 # to the end of the line
     | (?:(?<=\s)|^)\#(?!\d)[^\n]* | (?:(?<=\s)|^)\#\d+\w?    # a free #, or a number
+    | (?:@[^\S\n]*)?(?<!^)(?<=[\s@])\d+(?:[.,]\d+[^\S\n]*km|[^\S\n]*(?:km/h|kmh|kph))\b    # where on the stage, or how fast
     """,
     re.VERBOSE | re.MULTILINE,
 )
