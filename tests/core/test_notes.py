@@ -107,6 +107,7 @@ def test_half_way_between_two_grades(half: str) -> None:
     assert [GradingScheme("descending").position(g) for g in ("3", "3½", "4")] == [4.0, 3.5, 3.0]
     assert [school.grade_at(p) for p in (2.8, 3.3, 3.7, 3.8, 6.4)] == ["3", "3½", "3½", "4", "6"]
     assert GradingScheme("descending", between=True).grade_at(3.6) == "3½"
+    assert [GradingScheme(sense).grade_at(2.5) for sense in ("ascending", "descending")] == ["2", "5"], "the tighter of two"
     # A correction is written in the crew's own way, and says what it is meant to.
     hand = NoteWriter(book, ENGLISH)
     written = hand.reworded(book.notes[1], Rewording(grade="3½"))

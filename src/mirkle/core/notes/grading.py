@@ -119,10 +119,9 @@ class GradingScheme:
         if self.words:
             return self.words[min(max(round(position), 1), self.top) - 1]
         marks = ["", BETWEEN] if self.between else ["", *"+-"] if self.half_grades else [""]
-        candidates = [f"{number}{mark}" for number in range(1, self.top + 1) for mark in marks]
-        # Nothing lies beyond the last number but flat, and nothing between two numbers is nearer to the next but one.
-        candidates = [grade for grade in candidates if grade != f"{self.top}{BETWEEN}"]
-        return min(candidates, key=lambda grade: abs(self.position(grade) - position))
+        # No number follows the last one. Of two that are as near, the tighter one is taken.
+        grades = [grade for n in range(1, self.top + 1) for mark in marks if (grade := f"{n}{mark}") != f"{self.top}{BETWEEN}"]
+        return min(sorted(grades, key=self.position), key=lambda grade: abs(self.position(grade) - position))
 
     @property
     def grades(self) -> tuple[str, ...]:
