@@ -11,16 +11,17 @@ from mirkle.core.notes.model import Note
 
 # How far a plus or a minus moves a note, in grades. # common practice
 HALF = 1 / 3
-# What a half is written with: "4+" is a little more open than 4, "4-" tighter, and "4½" half way to the next number.
+# What a half is written with: "4+" is a little more open than 4, "4-" tighter, and "4½" half way to the next number. In this order they
+# may stand between the brackets of a pattern.
 BETWEEN = "½"
-HALF_MARKS = f"+-{BETWEEN}"
+HALF_MARKS = f"{BETWEEN}+-"
 # Grades that are words, tighter than any number. # common practice
 NAMED = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0}
 # The grades of crews that count by words, from the tightest.
 WORDS = ("very slow", "slow", "medium", "fast", "very fast")
 # Less sure than this, nobody knows which way the grades run.
 SENSE_KNOWN = 0.9
-_NUMBER = re.compile(rf"(\d+)([+{BETWEEN}-]?)$")
+_NUMBER = re.compile(rf"(\d+)([{HALF_MARKS}]?)$")
 
 
 def whole_grade(grade: str) -> str:

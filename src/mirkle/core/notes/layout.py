@@ -6,9 +6,12 @@ They are no notes, so they are set aside before anything is read, and said.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise, takewhile
+
+import numpy as np
 
 from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
@@ -52,7 +55,7 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     # What stands above all else names the stage, as a title does.
     title = _title(lines, language)
     numbers, bullets = _list_heads(lines[len(title) :])
-    places = [] if numbers else _places(lines[len(title) :])
+    places = [] if numbers else _places(source, lines[len(title) :])
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
     aside += [Aside(w, "blank") for line in lines[len(title) :] for w in _hyphens(line)]
     for heads, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet")):
@@ -143,36 +146,22 @@ def _hyphens(line: Sequence[Word]) -> Iterator[Word]:
             yield word
 
 
-def _places(lines: Sequence[list[Word]]) -> list[list[Word]]:
+# A distance from the start at the head of a line, with its unit.
+_PLACE = re.compile(r"(\d+([.,]\d+)?)(?![\d.,])(?:\s*(km|m)\b)?(?=.*\w)")
+
+
+def _places(source: str, lines: Sequence[list[Word]]) -> list[list[Word]]:
     """The distances from the start at the heads of lines, "1.35", "1,35 km" or "1350"; none where they do not rise along the book."""
-    heads = [head for head in map(_place, lines) if head]
-    if len(heads) < max(LEAST_PLACES, NEARLY_ALL * len(lines)):
-        return []
-    metres = [_metres_of(head) for head in heads]
-    rises = sum(b > a for a, b in pairwise(metres))
-    on_and_on = rises >= NEARLY_ALL * (len(heads) - 1) and all(b >= a for a, b in pairwise(metres))
-    return heads if on_and_on and metres[-1] >= LEAST_LAST_M else []
-
-
-def _place(line: Sequence[Word]) -> list[Word]:
-    """The number at the head of a line with its decimals and its unit, where more stands behind it."""
-    head = list(takewhile(lambda w: w.text.isdecimal() or (w.text in (".", ",") and w.touches), line[:3]))
-    if len(head) == 2 or (len(head) == 3 and not (head[1].text in (".", ",") and head[2].touches)):
-        head = head[:1]
-    if head and len(line) > len(head) and line[len(head)].text in _METRES:
-        head.append(line[len(head)])
-    return head if head and head[0].text.isdecimal() and len(line) > len(head) else []
-
-
-# How many metres a unit is.
-_METRES = {"km": 1000.0, "m": 1.0}
-
-
-def _metres_of(head: Sequence[Word]) -> float:
-    """A distance from the start; kilometres have decimals."""
-    figures = [w.text for w in head if w.text.isdecimal()]
-    unit = _METRES.get(head[-1].text, 1.0 if len(figures) == 1 else _METRES["km"])
-    return unit * float(".".join(figures))
+    heads, metres = [], []
+    for line in lines:
+        found = _PLACE.match(source, line[0].span.start, line[-1].span.end)
+        if found is not None:
+            heads.append([w for w in line if w.span.end <= found.end()])
+            kilometres = found[3] == "km" or (found[2] and not found[3])
+            metres.append(float(found[1].replace(",", ".")) * (1000.0 if kilometres else 1.0))
+    steps = np.diff(metres)
+    enough = len(heads) >= max(LEAST_PLACES, NEARLY_ALL * len(lines)) and metres[-1] >= LEAST_LAST_M
+    return heads if enough and (steps >= 0.0).all() and np.mean(steps > 0.0) >= NEARLY_ALL else []
 
 
 def _bullet(line: Sequence[Word]) -> list[Word]:
