@@ -131,6 +131,10 @@ def test_a_hyphen_within_a_word_parts_it() -> None:
     assert "".join(p.text for p in read("L6 flat-out 300").pieces) == "L6flat-out300"
 
 
+def test_a_plus_at_the_head_of_a_line_makes_no_grade_more_open() -> None:
+    assert [n.grade for n in read("+ R6 flat 200\n+ 4 L 60\nR3 + long 40\nL5+").corners] == ["6", "4", "3+", "5+"]
+
+
 def test_a_hand_that_opens_the_line_with_the_distance() -> None:
     reading = read("100 left 2 caution\n60 right 3\ninto left 4 long\n30 right 5")
     assert reading.distance_first

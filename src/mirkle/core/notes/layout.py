@@ -32,7 +32,7 @@ BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
 @dataclass(frozen=True)
 class Aside:
     """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``place``, ``bullet``, ``title``, ``remark``
-    or, for a hyphen within a word, ``blank``."""
+    or, for a sign that nobody calls, ``blank``."""
 
     word: Word
     kind: str
@@ -57,7 +57,7 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     numbers, bullets = _list_heads(lines[len(title) :])
     places = [] if numbers else _places(source, lines[len(title) :])
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    aside += [Aside(w, "blank") for line in lines[len(title) :] for w in _hyphens(line)]
+    aside += [Aside(w, "blank") for line in lines[len(title) :] for w in _silent(line)]
     for heads, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet")):
         aside += [Aside(w, kind) for head in heads for w in head]
     gone = {a.word.span.start for a in aside}
@@ -139,8 +139,11 @@ def _is_list(heads: Sequence[list[Word]]) -> bool:
     return sum(step == 1 for step in steps) >= 0.8 * len(steps) and (marked or max(numbers) > LARGEST_GRADE)
 
 
-def _hyphens(line: Sequence[Word]) -> Iterator[Word]:
-    """The hyphens between two words: "flat-out" is called as "flat out" is."""
+def _silent(line: Sequence[Word]) -> Iterator[Word]:
+    """The signs that nobody calls: hyphens between two words, since "flat-out" is called as "flat out" is, and a free "+" at the head of a
+    line, which is half of no grade."""
+    if len(line) > 1 and line[0].text == "+" and not line[1].touches:
+        yield line[0]
     for before, word, behind in zip(line, line[1:], line[2:], strict=False):
         if word.text == "-" and word.touches and behind.touches and before.text[-1].isalpha() and behind.text[0].isalpha():
             yield word
