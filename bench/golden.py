@@ -2,8 +2,9 @@
 
     python bench/golden.py [--renew] [NAMES...]
 
-For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text. Project files of every format are opened, and what
-was decided in them is still decided. Kept in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
+For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text; of the demo
+what its second pass shows of the corrected notes. Project files of every format are opened, and what was decided in them is still decided. Kept
+in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
 """
 
 from __future__ import annotations

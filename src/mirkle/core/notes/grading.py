@@ -183,11 +183,12 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None, known: KnownSc
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
     if sum(g in WORDS for g in grades) > len(numbers):
         return GradingScheme(top=len(WORDS), words=WORDS)
-    stray = stray_number(numbers)
-    top = max([USUAL_TOP, known.top if known else 0, *(n for n in numbers if n != stray)])
-    between = 2 * sum(half_of(g) == BETWEEN for g in grades) > sum(bool(half_of(g)) for g in grades)
+    stray = stray_number(numbers) or 0
+    top = max([USUAL_TOP, known.top if known else 0, *(set(numbers) - {stray})])
     found, sure = (sense, 1.0) if sense else sense_of(notes, known.ascending if known else _usually_ascending(top))
-    return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure, between=between)
+    return GradingScheme(
+        sense=found, top=top, stray=stray, half_grades=_uses_halves(grades), sense_sure=sure, between=_writes_between(grades)
+    )
 
 
 def stray_number(numbers: Iterable[int]) -> int | None:
@@ -203,6 +204,12 @@ def stray_number(numbers: Iterable[int]) -> int | None:
 def _uses_halves(grades: list[str]) -> bool:
     """Whether halves are this crew's habit rather than a slip of hearing."""
     return sum(bool(half_of(g)) for g in grades) >= max(1, len(grades) // 50)
+
+
+def _writes_between(grades: list[str]) -> bool:
+    """Whether most of this crew's halves lie between two grades."""
+    halves = [half for g in grades if (half := half_of(g))]
+    return 2 * halves.count(BETWEEN) > len(halves)
 
 
 def sense_of(notes: Iterable[Note], prior: float) -> tuple[str, float]:

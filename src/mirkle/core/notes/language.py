@@ -48,6 +48,7 @@ KINDS = (
 )
 _WAYS = ("said", "written", "heard")
 # Which half of a grade a word stands for.
+HALF_NAMES = {"+": "plus", "-": "minus", BETWEEN: "between"}
 HALF_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-", "between": BETWEEN}
 # The table of grades that are words.
 WORD_GRADES = "word grades"
@@ -272,12 +273,14 @@ class Language:
     @cached_property
     def _short_grades(self) -> frozenset[str]:
         """The short forms of grades that are words, of two letters or more."""
-        return frozenset(f for t in self.terms if t.kind == "grade" for f in t.written if f.isalpha() and len(f) > 1)
+        return self._short_forms_of("grade")
 
     @cached_property
     def _short_forms(self) -> frozenset[str]:
         """The short forms of what stands behind a corner, of two letters or more."""
-        kinds = ("line", "length", "half", "change")
+        return self._short_forms_of("line", "length", "half", "change")
+
+    def _short_forms_of(self, *kinds: str) -> frozenset[str]:
         return frozenset(f for t in self.terms if t.kind in kinds for f in t.written if f.isalpha() and len(f) > 1)
 
     def knows(self, word: str) -> bool:

@@ -9,7 +9,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import groupby, pairwise, takewhile
+from itertools import chain, groupby, pairwise, takewhile
+from typing import NamedTuple
 
 import numpy as np
 
@@ -54,12 +55,13 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     first = lines[0][0].line if lines else 0
     # What stands above all else names the stage, as a title does.
     title = _title(lines, language)
-    numbers, bullets = _list_heads(lines[len(title) :])
-    places = [] if numbers else _places(source, lines[len(title) :])
+    below = lines[len(title) :]
+    numbers, bullets = _list_heads(below)
+    places = [] if numbers else _places(source, below)
+    silent = list(map(_silent, below))
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    aside += [Aside(w, "blank") for line in lines[len(title) :] for w in _silent(line)]
-    for heads, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet")):
-        aside += [Aside(w, kind) for head in heads for w in head]
+    for groups, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet"), (silent, "blank")):
+        aside += [Aside(w, kind) for w in chain.from_iterable(groups)]
     gone = {a.word.span.start for a in aside}
     doubts = tuple(_layout_doubts(source, title, len(numbers), len(places), len(bullets)))
     return Layout([w for w in words if w.span.start not in gone], aside, doubts)
@@ -139,14 +141,15 @@ def _is_list(heads: Sequence[list[Word]]) -> bool:
     return sum(step == 1 for step in steps) >= 0.8 * len(steps) and (marked or max(numbers) > LARGEST_GRADE)
 
 
-def _silent(line: Sequence[Word]) -> Iterator[Word]:
+def _silent(line: Sequence[Word]) -> list[Word]:
     """The signs that nobody calls: hyphens between two words, since "flat-out" is called as "flat out" is, and a free "+" at the head of a
     line, which is half of no grade."""
-    if len(line) > 1 and line[0].text == "+" and not line[1].touches:
-        yield line[0]
-    for before, word, behind in zip(line, line[1:], line[2:], strict=False):
-        if word.text == "-" and word.touches and behind.touches and before.text[-1].isalpha() and behind.text[0].isalpha():
-            yield word
+    plus = list(line[:1]) if len(line) > 1 and line[0].text == "+" and not line[1].touches else []
+    return plus + [word for before, word, behind in zip(line, line[1:], line[2:], strict=False) if _is_hyphen(before, word, behind)]
+
+
+def _is_hyphen(before: Word, word: Word, behind: Word) -> bool:
+    return word.text == "-" and word.touches and behind.touches and before.text[-1].isalpha() and behind.text[0].isalpha()
 
 
 # A distance from the start at the head of a line, with its unit.
@@ -155,16 +158,27 @@ _PLACE = re.compile(r"(\d+([.,]\d+)?)(?![\d.,])(?:\s*(km|m)\b)?(?=.*\w)")
 
 def _places(source: str, lines: Sequence[list[Word]]) -> list[list[Word]]:
     """The distances from the start at the heads of lines, "1.35", "1,35 km" or "1350"; none where they do not rise along the book."""
-    heads, metres = [], []
-    for line in lines:
-        found = _PLACE.match(source, line[0].span.start, line[-1].span.end)
-        if found is not None:
-            heads.append([w for w in line if w.span.end <= found.end()])
-            kilometres = found[3] == "km" or (found[2] and not found[3])
-            metres.append(float(found[1].replace(",", ".")) * (1000.0 if kilometres else 1.0))
-    steps = np.diff(metres)
-    enough = len(heads) >= max(LEAST_PLACES, NEARLY_ALL * len(lines)) and metres[-1] >= LEAST_LAST_M
-    return heads if enough and (steps >= 0.0).all() and np.mean(steps > 0.0) >= NEARLY_ALL else []
+    found = [place for line in lines if (place := _place(source, line)) is not None]
+    if len(found) < max(LEAST_PLACES, NEARLY_ALL * len(lines)) or found[-1].metres < LEAST_LAST_M:
+        return []
+    steps = np.diff([place.metres for place in found])
+    return [place.head for place in found] if (steps >= 0.0).all() and np.mean(steps > 0.0) >= NEARLY_ALL else []
+
+
+class _Place(NamedTuple):
+    """The words of a distance from the start, and its metres."""
+
+    head: list[Word]
+    metres: float
+
+
+def _place(source: str, line: Sequence[Word]) -> _Place | None:
+    found = _PLACE.match(source, line[0].span.start, line[-1].span.end)
+    if found is None:
+        return None
+    number, decimals, unit = found.groups()
+    kilometres = unit == "km" or (decimals and not unit)
+    return _Place([w for w in line if w.span.end <= found.end()], float(number.replace(",", ".")) * (1000.0 if kilometres else 1.0))
 
 
 def _bullet(line: Sequence[Word]) -> list[Word]:

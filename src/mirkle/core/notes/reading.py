@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Container, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
 from itertools import groupby, pairwise, zip_longest
 
@@ -58,7 +58,7 @@ def read_notes(
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
     layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
-    called, torn = torn_lines_joined(decimals_as_halves(layout.words, language), language)
+    called, torn = torn_lines_joined(decimals_as_halves(source, layout.words, language), language)
     order = order or order_of(called, language)
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
     spoken_in, mixed = _languages_of_lines(called, language, languages)
@@ -180,8 +180,7 @@ def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
     _leave_to_be_asked(items)
-    taught = {form for reader in readers for term in reader.language.terms for form in term.said}
-    _leave_arrows_to_be_asked(items, taught)
+    _leave_arrows_to_be_asked(items, {reader.language.code: reader.language for reader in readers}.values())
     return items
 
 
@@ -210,23 +209,39 @@ def _leave_to_be_asked(items: Sequence[Item]) -> None:
             item.kind, item.key = "unread", item.text
 
 
-def _leave_arrows_to_be_asked(items: Sequence[Item], taught: Container[str]) -> None:
+def _leave_arrows_to_be_asked(items: Sequence[Item], languages: Iterable[Language]) -> None:
     """ "R4 > L3": a sign for "tightens" with space about it and a side behind it may as well lead on to the next corner, and so may an
     arrow, "->". Where a book has one of these, all that stand apart and have no grade behind them are left unread and asked about, unless
     the crew has said what the sign means; in place.
     """
-    telling = [i for i in items if i.kind != "blank"]
-    begins, ends = {i.span.start for i in telling}, {i.span.end for i in telling}
+    signs = list(_signs_alone([i for i in items if i.kind != "blank"], languages))
     shafts = {i.span.end for i in items if i.kind == "blank" and i.text[-1] in "-–—="}
-    apart = [
-        (item, after, item.span.start in shafts)
-        for item, after in zip_longest(telling, telling[1:])
-        if item.kind == "change" and not item.text[0].isalnum() and item.text not in taught
-        if item.span.start not in ends and item.span.end not in begins and (after is None or after.kind != "change grade")
-    ]
-    if any(arrow or (after is not None and after.kind == "direction" and after.line == item.line) for item, after, arrow in apart):
-        for item, *_ in apart:
+    if any(item.span.start in shafts or _is_side_behind(item, after) for item, after in signs):
+        for item, _ in signs:
             item.kind, item.key = "unread", item.text
+
+
+def _signs_alone(telling: Sequence[Item], languages: Iterable[Language]) -> Iterator[tuple[Item, Item | None]]:
+    """The signs for a change that stand alone, each with what stands behind it; none that the crew has said the meaning of."""
+    for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
+        if _stands_alone(before, item, after) and not _is_taught(item.text, languages):
+            yield item, after
+
+
+def _is_taught(sign: str, languages: Iterable[Language]) -> bool:
+    """Whether the crew has said what a sign means: the languages have none among what is said."""
+    return any(sign in term.said for language in languages for term in language.terms)
+
+
+def _stands_alone(before: Item | None, item: Item, after: Item | None) -> bool:
+    """Whether an item is a sign for a change with space about it and no grade behind."""
+    touched = (before is not None and before.span.end == item.span.start) or (after is not None and after.span.start == item.span.end)
+    leads = after is not None and after.kind == "change grade"
+    return item.kind == "change" and not item.text[0].isalnum() and not touched and not leads
+
+
+def _is_side_behind(item: Item, after: Item | None) -> bool:
+    return after is not None and after.kind == "direction" and after.line == item.line
 
 
 _DRIVEN_OVER = ("feature", "object", "surface", "count", "maybe", "mark", "line")

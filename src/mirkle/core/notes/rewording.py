@@ -11,8 +11,8 @@ from itertools import islice, pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import message
-from mirkle.core.notes.grading import BETWEEN, half_of, whole_grade
-from mirkle.core.notes.language import HALF_SIGNS, Language
+from mirkle.core.notes.grading import half_of, whole_grade
+from mirkle.core.notes.language import HALF_NAMES, HALF_SIGNS, Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.reading import read_notes
 
@@ -24,7 +24,6 @@ BEYOND_THE_LIST, OWN_MAY_BE_OFF = 1.2, 0.02
 ROUND_M = ((100, 10), (200, 20), (math.inf, 50))
 # A grade with its half: "4-", "4 -", "four minus".
 _JOINED_HALF = re.compile(r"(?:\d+|[^\W\d]+)(\s*)([^\d\s]+|[.,]5)")
-_NAME_OF_SIGN = {"+": "plus", "-": "minus", BETWEEN: "between"}
 _OTHER_HALF = {"plus": "minus", "minus": "plus", "wide": "tight", "tight": "wide", "between": "between"}
 
 
@@ -330,7 +329,7 @@ def _half_habit(reading: Reading) -> _Half | None:
         if token.kind in ("filler", "blank") and token.key in HALF_SIGNS:
             found[_Half(token.key, token.text, "apart" if token.kind == "filler" else "ahead")] += 1
         elif token.kind == "grade" and half_of(token.key) and (joined := _JOINED_HALF.fullmatch(token.text)):
-            found[_Half(_NAME_OF_SIGN[half_of(token.key)], joined[2], "joined", joined[1])] += 1
+            found[_Half(HALF_NAMES[half_of(token.key)], joined[2], "joined", joined[1])] += 1
     return found.most_common(1)[0][0] if found else None
 
 

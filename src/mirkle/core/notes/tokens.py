@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -67,28 +68,29 @@ def shorthand_parted(words: Sequence[Word], language: Language) -> list[Word]:
     return out
 
 
-def decimals_as_halves(words: Sequence[Word], language: Language) -> list[Word]:
+# The decimals of a "3.5" or "3,5".
+_DECIMALS = re.compile(r"(?<!\d)[1-9]([.,]5)(?!\d)")
+
+
+def decimals_as_halves(source: str, words: Sequence[Word], language: Language) -> list[Word]:
     """The words, with the decimals of a "3.5" or "3,5" beside a side or a change made a half: "3½" is half way between two grades."""
-    out: list[Word] = []
-    for at, word in enumerate(words):
-        if len(out) and out[-1].span.end > word.span.start:
-            continue
-        if _is_half(words, at, language):
-            word = word._replace(text=BETWEEN, span=Span(word.span.start, words[at + 1].span.end))
-        out.append(word)
-    return out
+    points = {found.start(1): found.end(1) for found in _DECIMALS.finditer(source)}
+    halves = {
+        w.span.start: points[w.span.start] for at, w in enumerate(words) if w.span.start in points and _of_a_grade(words, at, language)
+    }
+    inside = {end - 1 for end in halves.values()}
+    return [
+        w._replace(text=BETWEEN, span=Span(w.span.start, halves[w.span.start])) if w.span.start in halves else w
+        for w in words
+        if w.span.start not in inside
+    ]
 
 
-def _is_half(words: Sequence[Word], at: int, language: Language) -> bool:
-    """Whether the point of a grade such as "3.5" stands at a place."""
-    before, here = words[max(0, at - 2) : at], words[at : at + 3]
-    if not before or len(here) < 2 or here[0].text not in (".", ",") or here[1].text != "5" or not (here[0].touches and here[1].touches):
-        return False
-    number, ahead = before[-1], before[0] if len(before) == 2 and before[0].line == before[1].line else None
-    if not number.text.isdecimal() or len(number.text) > 1 or number.text == "0":
-        return False
+def _of_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
+    """Whether the point at a place stands in a grade: behind a side, a change or a link; ahead of its side as in "3.5L", or at the head of
+    a line as in "3.5 L"."""
+    line = words[at].line
+    ahead, behind = (words[n] if 0 <= n < len(words) and words[n].line == line else None for n in (at - 2, at + 2))
     if ahead is not None and (ahead.text in language.directions or language.kinds_in([ahead.text]) & {"change", "link"}):
         return True
-    # Grade first: "3.5L", or at the head of a line "3.5 L".
-    behind = here[2] if len(here) == 3 and here[2].text in language.directions else None
-    return behind is not None and behind.line == number.line and (behind.touches or ahead is None)
+    return behind is not None and behind.text in language.directions and (behind.touches or ahead is None)

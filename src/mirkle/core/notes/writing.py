@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 from mirkle.core.notes.grading import GradingScheme, half_of, whole_grade
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import HALF_NAMES, Language
 from mirkle.core.notes.model import Note
 
 
@@ -65,7 +65,7 @@ class _Sayings:
     def _grade(self, grade: str) -> tuple[str | None, ...]:
         whole, half = whole_grade(grade), half_of(grade)
         name = whole if whole.isdecimal() else self._said.get(("grade", whole))
-        return name, self._said.get(("half", {"+": "plus", "-": "minus"}.get(half, "between"))) if half else ""
+        return name, self._said.get(("half", HALF_NAMES[half])) if half else ""
 
     def change(self, change: CalledChange) -> str:
         """A change of radius, its grade behind it, and the length of that last."""

@@ -65,8 +65,9 @@ def mount_of(recording: Recording) -> Mount | None:
     windows = _windows_of(recording)
     if windows is None:
         return None
-    lag, upright, near = USUAL_LAG_S, 1.0, LAGS_S
-    for _ in range(ROUNDS):
+    lag, upright = USUAL_LAG_S, 1.0
+    for turn in range(ROUNDS):
+        near = LAGS_S[np.abs(LAGS_S - lag) < ALIKE_S] if turn else LAGS_S
         known, force = windows.did(lag, upright), windows.force
         # One scale for all lags, from the one that was thought of so far.
         scale = _fit(force(lag), known).turn
@@ -75,7 +76,6 @@ def mount_of(recording: Recording) -> Mount | None:
         fit = _fit(force(lag), known)
         rotation = _rotation(fit.axes, known)
         upright = max(float(rotation[2, 2]), 0.5)
-        tried, near = near, LAGS_S[np.abs(LAGS_S - lag) < ALIKE_S]
     # Another unit, a lost sign or a dead axis leaves no rotation: that is another fault, and told elsewhere.
     if float(np.abs(fit.axes - rotation).max()) > NO_ROTATION:
         return None
@@ -85,7 +85,7 @@ def mount_of(recording: Recording) -> Mount | None:
         kept = block != left_out
         # The axes are where the cost is least, so that leaving a block out moves the cost by its own windows, and by their new axes only
         # in the second order.
-        lags.append(_lowest(costs[:, kept].mean(axis=1), tried))
+        lags.append(_lowest(costs[:, kept].mean(axis=1), near))
         turned = _rotation(_weighted_axes(force(lag)[kept], known[kept], fit.weight[kept]), known[kept])
         ups.append(_angle_deg(turned[2], rotation[2]))
     spread = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum((np.array(lags) - np.mean(lags)) ** 2))
