@@ -17,6 +17,8 @@ from mirkle.core.recording.model import Floats
 from mirkle.core.stats import student_weights
 
 Indices = NDArray[np.intp]
+# White noise is drawn for this many unknowns at a time.
+NOISE_ROWS = 4096
 
 
 @dataclass
@@ -116,7 +118,7 @@ class BandedProblem:
                 for e in robust:
                     e.weight = student_weights(e.residual(best))
             # Only what is robust changes from round to round.
-            band, right = plain.copy(), plain_right.copy()
+            band, right = np.asfortranarray(plain), plain_right.copy()
             self._add_to(band, right, robust)
             factor = _factor(band)
             best = _back(factor, right)
@@ -124,12 +126,7 @@ class BandedProblem:
             return best, np.empty((self.count, 0))
         # The samples are the larger part of what is held at a time.
         del plain, band, right
-        from scipy.linalg import lapack
-
-        # With the normal matrix L L^T, L^-T times white noise has its inverse as covariance.
-        noise = np.random.default_rng(seed).standard_normal((self.count, draws))
-        away, _ = lapack.dtbtrs(factor, noise, uplo="L", trans="T")
-        return best, best[:, None] + away
+        return best, _samples(factor, best, draws, seed)
 
     def _add_to(self, band: Floats, right: Floats, equations: list[Equations]) -> None:
         """Adds some equations to the lower bands of the normal matrix, (width + 1, count), and to its right side, (count,)."""
@@ -157,6 +154,24 @@ def _factor(band: Floats) -> Floats:
 
     band[0] += 1e-12 * band[0].max()
     return np.asarray(cholesky_banded(band, lower=True, overwrite_ab=True, check_finite=False))
+
+
+def _samples(factor: Floats, best: Floats, draws: int, seed: int) -> Floats:
+    """Samples about the best unknowns, (count, draws), by the factor L of their normal matrix L L^T: L^-T times white noise has its inverse
+    as covariance.
+
+    One array holds all of it: it is filled part by part in the order of its columns, solved in its place, and moved to the best.
+    """
+    from scipy.linalg import lapack
+
+    rng = np.random.default_rng(seed)
+    out = np.empty((len(best), draws), order="F")
+    for first in range(0, len(best), NOISE_ROWS):
+        part = out[first : first + NOISE_ROWS]
+        part[:] = rng.standard_normal(part.shape)
+    out, _ = lapack.dtbtrs(factor, out, uplo="L", trans="T", overwrite_b=True)
+    out += best[:, None]
+    return np.asarray(out)
 
 
 def _back(factor: Floats, right: Floats) -> Floats:

@@ -124,7 +124,8 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     best, draws = problem.solve(robust_rounds=2, draws=DRAWS)
     slip = best[SLIP::STATES] if recording.has("yaw_rate_radps") else np.full(n, np.nan)
     slip_sd = draws[SLIP::STATES].std(axis=1) if recording.has("yaw_rate_radps") else None
-    return Motion(speed, best[::STATES], draws[::STATES], slip, slip_sd)
+    # A copy, so that the samples of the other unknowns are not held with these.
+    return Motion(speed, best[::STATES], draws[::STATES].copy(), slip, slip_sd)
 
 
 def _course(recording: Recording, positions: Positions | None, grid_s: Floats, speed: Floats) -> tuple[Floats, Floats, Floats] | None:
