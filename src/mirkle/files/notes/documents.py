@@ -1,4 +1,5 @@
-"""Books of notes in office documents: their text, a line for each paragraph or row. Only text is read; nothing in them is run or fetched.
+"""Books of notes in office documents: their text, a line for each paragraph or row, a tab between the cells of a row. Only text is read;
+nothing in them is run or fetched.
 
 What is struck out there comes as ``~~struck out~~``, which the notes' language sets apart as a remark.
 """
@@ -16,6 +17,8 @@ from mirkle.files.archive import PACKED_FAULTS, read_member
 from mirkle.files.detect import UnusableFile
 
 LARGEST_PART_BYTES = 40_000_000
+# No book of notes has more columns.
+MOST_COLUMNS = 64
 _PARTS = {"docx": "word/document.xml", "xlsx": "xl/workbook.xml", "odt": "content.xml"}
 # How a text marks what is struck out.
 STRUCK = "~~"
@@ -29,7 +32,7 @@ def is_document(content: bytes) -> bool:
 
 
 def text_of(content: bytes, *, name: str) -> str:
-    """The text of a document: a line for each paragraph, a line for each row of a table with its cells after each other.
+    """The text of a document: a line for each paragraph, and for each row of a table, a tab between its cells.
 
     Raises
     ------
@@ -49,7 +52,7 @@ def text_of(content: bytes, *, name: str) -> str:
         raise
     except (*PACKED_FAULTS, KeyError, SyntaxError, IndexError, RecursionError):
         raise UnusableFile("the document is damaged or locked", mend="save its text as plain text", where=name) from None
-    return "\n".join(line.strip() for line in lines)
+    return "\n".join(line.strip(" ") if "\t" in line else line.strip() for line in lines)
 
 
 def _kind_of(content: bytes) -> str | None:
@@ -75,7 +78,7 @@ def _docx(archive: zipfile.ZipFile) -> Iterator[str]:
     tree = _tree(archive, _PARTS["docx"])
     for block in tree.iter("{*}p", "{*}tr"):
         if _local(block) == "tr":
-            yield " ".join(filter(None, (_runs(cell) for cell in block.iterfind("{*}tc"))))
+            yield _row(_runs(cell) for cell in block.iterfind("{*}tc"))
         elif not any(_local(a) == "tc" for a in block.iterancestors()):
             yield from _runs(block).split("\n")
 
@@ -114,10 +117,37 @@ def _xlsx(archive: zipfile.ZipFile) -> Iterator[str]:
     sheets = sorted(n for n in archive.namelist() if re.fullmatch(r"xl/worksheets/sheet\d+\.xml", n))
     for sheet in sheets:
         for row in _tree(archive, sheet).iter("{*}row"):
-            cells = (_cell(c, shared) for c in row.iterfind("{*}c"))
-            line = " ".join(c for c in cells if c)
-            if line:
+            line = _row(_xlsx_cells(row, shared))
+            if line.strip():
                 yield line
+
+
+def _xlsx_cells(row: Any, shared: list[str]) -> Iterator[str]:
+    """The cells of a row in their columns: those that are empty are not written, so each says where it stands."""
+    at = 0
+    for cell in row.iterfind("{*}c"):
+        column = _column(cell.get("r") or "")
+        for _ in range(at, min(column, MOST_COLUMNS)):
+            yield ""
+        at = max(at, column) + 1
+        yield _cell(cell, shared)
+
+
+def _column(place: str) -> int:
+    """The number of a column from the place of a cell, such as "C7", from nought on; nought where it says none."""
+    column = 0
+    for letter in place.rstrip("0123456789"):
+        column = 26 * column + ord(letter.upper()) - ord("A") + 1
+    return max(column - 1, 0)
+
+
+def _row(cells: Iterable[str]) -> str:
+    """The cells of a row with a tab between two, and none behind the last that is filled; cells that are texts of several lines each follow
+    one another."""
+    row = [cell.strip() for cell in cells]
+    if all("\n" in cell for cell in row if cell):
+        return "\n".join(filter(None, row))
+    return "\t".join(" ".join(cell.split()) for cell in row).rstrip("\t")
 
 
 def _cell(cell: Any, shared: list[str]) -> str:
@@ -135,11 +165,21 @@ def _opendocument(archive: zipfile.ZipFile) -> Iterator[str]:
     struck = _struck_styles(tree)
     for block in tree.iter("{*}p", "{*}h", "{*}table-row"):
         if _local(block) == "table-row":
-            line = " ".join(filter(None, (_marked(_words(cell, struck)) for cell in block.iterfind("{*}table-cell"))))
-            if line:
+            line = _row(_opendocument_cells(block, struck))
+            if line.strip():
                 yield line
         elif not any(_local(a) == "table-cell" for a in block.iterancestors()):
             yield from _marked(_words(block, struck)).split("\n")
+
+
+def _opendocument_cells(row: Any, struck: frozenset[str]) -> Iterator[str]:
+    """The cells of a row in their columns; one that is repeated stands there once, with how often."""
+    for cell in row.iterfind("{*}table-cell"):
+        again = next((v for k, v in cell.attrib.items() if k.endswith("}number-columns-repeated")), "1")
+        text = _marked(_words(cell, struck))
+        yield text
+        for _ in range(min(int(again), MOST_COLUMNS) - 1 if again.isdecimal() else 0):
+            yield text
 
 
 def _struck_styles(tree: Any) -> frozenset[str]:
@@ -185,7 +225,7 @@ def _rtf(text: str) -> str:
     plain = plain.replace("\xa0", " ")
     # A sign beyond the first 65,536 is written as two halves, which belong together.
     whole = plain.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
-    return re.sub(r"[ \t]+", " ", whole)
+    return re.sub(r" *\t *| +", lambda gap: "\t" if "\t" in gap[0] else " ", whole)
 
 
 def _rtf_struck(text: str) -> str:

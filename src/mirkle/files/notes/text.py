@@ -10,7 +10,9 @@ from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
-from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.reading import best_language, read_notes
+from mirkle.core.notes.tables import written_in_lines
+from mirkle.core.notes.tokens import split_words
 from mirkle.files.detect import LARGEST_DOCUMENT_BYTES, LARGEST_NOTES_BYTES, decoded, unpacked
 from mirkle.files.notes.crew_profile import shipped_crew
 from mirkle.files.notes.documents import is_document, text_of
@@ -32,7 +34,8 @@ def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -
     """
     crew = crew or shipped_crew()
     content = unpacked(content, name=name, largest=LARGEST_DOCUMENT_BYTES, wanted=WANTED)
-    text = text_of(content, name=name) if is_document(content) else decoded(content, name=name)
+    is_office = is_document(content)
+    text = text_of(content, name=name) if is_office else decoded(content, name=name)
     if len(text) > LARGEST_NOTES_BYTES:
         raise UnusableNotes(
             message("it is {0:.1f} MB of text, more than any book of notes", len(text) / 1e6),
@@ -45,12 +48,15 @@ def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -
     if control is not None:
         line = text.count("\n", 0, control.start()) + 1
         raise UnusableNotes("there is a control character that no text has", mend="save the notes as plain text", where=at_line(name, line))
+    text, doubts = written_in_lines(text, best_language(split_words(text), crew.languages))
+    if is_office:
+        text = "\n".join(" ".join(line.split("\t")).strip() for line in text.split("\n"))
     try:
         reading = read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
     doubt = unlike_notes(reading)
-    return replace(reading, doubts=(*reading.doubts, doubt)) if doubt is not None else reading
+    return replace(reading, doubts=(*doubts, *reading.doubts, *filter(None, [doubt])))
 
 
 def reads_as_notes(reading: Reading) -> bool:

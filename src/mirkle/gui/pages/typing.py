@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QMimeData, QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent, QTextCursor
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -18,7 +18,7 @@ from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_counted, tr_message
 from mirkle.session import draft
 from mirkle.session.dictation import Utterance, dictated_lines
-from mirkle.session.typing import TypedLine, is_begun, read_typed, unfilled_as_remarks
+from mirkle.session.typing import TypedLine, is_begun, pasted_in_lines, read_typed, unfilled_as_remarks
 
 if TYPE_CHECKING:
     from mirkle.core.lineup.blanks import BlankBook
@@ -121,6 +121,12 @@ class TypingView(CommandWidget):
         at = self.page.textCursor().blockNumber()
         line = self.lines[at] if at < len(self.lines) else None
         self.hint.setText("" if line is None else tr_message(line.fault or line.words))
+
+    def paste(self, text: str) -> None:
+        """Puts a copied text where the cursor stands, a table a note a line, and says what was left out of it."""
+        lines, left_out = pasted_in_lines(text)
+        self.page.insertPlainText(lines)
+        self.said.setText(" ".join(map(tr_message, left_out)))
 
     def keep(self) -> None:
         """Keeps what is typed by now."""
@@ -254,6 +260,10 @@ class _TypedPage(QPlainTextEdit):
         self.setViewportMargins(0, 0, width, 0)
         inside = self.contentsRect()
         self.read_back.setGeometry(inside.right() - width, inside.top(), width, inside.height())
+
+    def insertFromMimeData(self, source: QMimeData | None) -> None:
+        if source is not None and source.hasText():
+            self._view.paste(source.text())
 
     def begin_page(self) -> None:
         """Puts in the head of the next page."""
