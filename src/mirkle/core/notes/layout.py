@@ -18,7 +18,7 @@ from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Span
-from mirkle.core.notes.tokens import Word, split_words
+from mirkle.core.notes.tokens import Word, pluses_between_corners, split_words
 
 # Lines are numbered, or have bullets, from this share and this number of lines on.
 SHARE, LEAST_LINES = 0.6, 3
@@ -58,13 +58,22 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     below = lines[len(title) :]
     numbers, bullets = _list_heads(below)
     places = [] if numbers else _places(source, below)
-    silent = list(map(_silent, below))
+    parting = pluses_between_corners(words, language)
+    silent = [*map(_silent, below), parting]
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
     for groups, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet"), (silent, "blank")):
         aside += [Aside(w, kind) for w in chain.from_iterable(groups)]
     gone = {a.word.span.start for a in aside}
-    doubts = tuple(_layout_doubts(source, title, len(numbers), len(places), len(bullets)))
-    return Layout([w for w in words if w.span.start not in gone], aside, doubts)
+    doubts = [*_layout_doubts(source, title, len(numbers), len(places), len(bullets))]
+    if parting:
+        doubts.append(
+            counted(
+                "1 “+” between two corners, with a space on both sides, was read as “and”. Write 4+ for half a grade.",
+                "{0} “+” between two corners, with a space on both sides, were read as “and”. Write 4+ for half a grade.",
+                len(parting),
+            )
+        )
+    return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
 
 
 def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, places: int, bullets: int) -> Iterator[Message]:
@@ -85,7 +94,10 @@ def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[lis
     enough = max(LEAST_LINES, SHARE * len(lines))
     numbers, bullets = (list(filter(None, map(head_of, lines))) for head_of in (_list_number, _bullet))
     is_list = len(numbers) >= enough and _is_list(numbers)
-    return numbers if is_list else [], bullets if len(bullets) >= enough else []
+    if len(bullets) < enough:
+        return numbers if is_list else [], []
+    # One that stands alone has nothing behind it.
+    return numbers if is_list else [], bullets + [line for line in lines if len(line) == 1 and line[0].text == bullets[0][0].text]
 
 
 def _without(remarks: Sequence[Span], words: Sequence[Word], source: str) -> tuple[list[Word], list[Word]]:

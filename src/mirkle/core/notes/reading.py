@@ -24,7 +24,7 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.tokens import Word, check_length, decimals_as_halves, shorthand_parted, split_words
+from mirkle.core.notes.tokens import Word, check_length, decimals_as_halves, shorthand_parted, spaced_halves_joined, split_words
 
 
 def read_notes(
@@ -58,7 +58,8 @@ def read_notes(
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
     layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
-    called, torn = torn_lines_joined(decimals_as_halves(source, layout.words, language), language)
+    words = spaced_halves_joined(decimals_as_halves(source, layout.words, language), language)
+    called, torn = torn_lines_joined(words, language)
     order = order or order_of(called, language)
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
     spoken_in, mixed = _languages_of_lines(called, language, languages)
@@ -200,21 +201,29 @@ def _parted(items: Sequence[Item], aside: Sequence[Item]) -> list[Item]:
 
 
 def _leave_to_be_asked(items: Sequence[Item]) -> None:
-    """A slash ahead of nothing that a car could drive over is no "over": it is left unread and asked about; in place."""
+    """A slash ahead of nothing that a car could drive over is no "over": ahead of the next corner's side it only parts the two, else it is
+    left unread and asked about; in place."""
     telling = [i for i in items if i.kind != "blank"]
     for item, after in zip_longest(telling, telling[1:]):
         if item.kind != "over" or item.text[0].isalnum():
             continue
-        if after is None or after.line != item.line or after.kind not in _DRIVEN_OVER:
+        kind = after.kind if after is not None and after.line == item.line else ""
+        if kind == "direction":
+            item.kind, item.key = "blank", ""
+        elif kind not in _DRIVEN_OVER:
             item.kind, item.key = "unread", item.text
 
 
 def _leave_arrows_to_be_asked(items: Sequence[Item], languages: Iterable[Language]) -> None:
     """ "R4 > L3": a sign for "tightens" with space about it and a side behind it may as well lead on to the next corner, and so may an
     arrow, "->". Where a book has one of these, all that stand apart and have no grade behind them are left unread and asked about, unless
-    the crew has said what the sign means; in place.
+    the crew has said what the sign means; in place. One with no corner ahead of it on its line changes none, and is left unread everywhere.
     """
-    signs = list(_signs_alone([i for i in items if i.kind != "blank"], languages))
+    telling = [i for i in items if i.kind != "blank"]
+    signs = list(_signs_alone(telling, languages))
+    for before, item in zip([None, *telling], telling, strict=False):
+        if _changes_nothing(before, item) and not _is_taught(item.text, languages):
+            item.kind, item.key = "unread", item.text
     shafts = {i.span.end for i in items if i.kind == "blank" and i.text[-1] in "-–—="}
     if any(item.span.start in shafts or _is_side_behind(item, after) for item, after in signs):
         for item, _ in signs:
@@ -226,6 +235,12 @@ def _signs_alone(telling: Sequence[Item], languages: Iterable[Language]) -> Iter
     for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
         if _stands_alone(before, item, after) and not _is_taught(item.text, languages):
             yield item, after
+
+
+def _changes_nothing(before: Item | None, item: Item) -> bool:
+    """Whether an item is a sign for a change at the head of a line, or behind a distance or a link: ">80<", "into < L5"."""
+    ahead = before is not None and before.line == item.line and before.kind not in ("distance", "link")
+    return item.kind == "change" and not item.text[0].isalnum() and not ahead
 
 
 def _is_taught(sign: str, languages: Iterable[Language]) -> bool:

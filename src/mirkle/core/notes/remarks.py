@@ -28,17 +28,19 @@ _MARKED = re.compile(
     re.VERBOSE | re.MULTILINE,
 )
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
-_CALLED = frozenset(("caution", "feature", "line", "change"))
+_CALLED = frozenset(("caution", "feature", "line", "change", "length", "half"))
+# "3(-)": a half of the grade that it touches.
+_HALF = re.compile(r"(?<=\d)[(\[]\s*[-−+]\s*[)\]]")
 _DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
-# How many lines show a habit.
-LEAST_LINES = 4
+# How many lines show a habit; and which share of them begins with a name where a text is messages.
+LEAST_LINES, MESSAGES = 4, 0.6
 # A house's number is no distance where it is none that anybody calls.
 LEAST_DISTANCE_M, ROUND_M = 20, 10
 
 
 def remarks_in(source: str, language: Language) -> list[Span]:
     """Where the remarks of a written text stand, in order; none overlaps another."""
-    bracketed = list(_bracketed(source))
+    bracketed = [span for span in _bracketed(source) if not _HALF.fullmatch(source, span.start, span.end)]
     if _writes_distances_in_brackets(source, bracketed):
         bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
     marked = (Span(*m.span()) for m in _MARKED.finditer(source))
@@ -57,11 +59,12 @@ def _joined(spans: Iterable[Span]) -> list[Span]:
 
 
 def _named(source: str, language: Language) -> Iterator[Span]:
-    """What stands behind a word that begins a remark, or behind somebody's name."""
-    for found in _NAMED.finditer(source):
-        word = found[1]
-        if word.lower() in language.remark_heads or (word[0].isupper() and not language.knows(word.lower())):
-            yield Span(*found.span())
+    """What stands behind a word that begins a remark, or behind somebody's name. Where most lines begin with a name, as messages do that
+    two wrote to each other, only the names are no notes."""
+    names = [m for m in _NAMED.finditer(source) if m[1][0].isupper() and not language.knows(m[1].lower())]
+    messages = len(names) >= max(LEAST_LINES, MESSAGES * sum(bool(line.strip()) for line in source.split("\n")))
+    yield from (Span(m.start(), m.end(1) + 1) if messages else Span(*m.span()) for m in names)
+    yield from (Span(*m.span()) for m in _NAMED.finditer(source) if m[1].lower() in language.remark_heads)
 
 
 def calls_set_apart(source: str, remarks: Sequence[Span], language: Language) -> list[str]:

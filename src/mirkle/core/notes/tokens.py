@@ -94,3 +94,44 @@ def _of_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
     if ahead is not None and (ahead.text in language.directions or language.kinds_in([ahead.text]) & {"change", "link"}):
         return True
     return behind is not None and behind.text in language.directions and (behind.touches or ahead is None)
+
+
+_MINUS = "-−"
+
+
+def spaced_halves_joined(words: Sequence[Word], language: Language) -> list[Word]:
+    """The words, with a "-" that stands behind a grade made one with it where this crew writes its halves with a space: "L 4 +", "R 3 -".
+
+    Elsewhere a free dash parts what stands on its sides. A crew writes so where more of its pluses stand free behind a grade than touch it.
+    """
+    behind = [at for at, word in enumerate(words) if word.text == "+" or word.text in _MINUS if _behind_a_grade(words, at, language)]
+    free = sum(not words[at].touches and not _side_follows(words, at, language) for at in behind if words[at].text == "+")
+    if free <= sum(words[at].touches for at in behind):
+        return list(words)
+    halves = {at for at in behind if not _leads(words, at)}
+    return [word._replace(touches=True) if at in halves else word for at, word in enumerate(words)]
+
+
+def pluses_between_corners(words: Sequence[Word], language: Language) -> list[Word]:
+    """Each "+" of "R4 + L3", free between a grade and the next side, which only parts the two; none where this crew has a free one
+    elsewhere behind a grade, as half of it."""
+    free = [at for at, word in enumerate(words) if word.text == "+" and not word.touches and _behind_a_grade(words, at, language)]
+    return [words[at] for at in free] if all(_side_follows(words, at, language) for at in free) else []
+
+
+def _behind_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
+    """Whether a side and a figure of one line end before a word, in either order."""
+    own = [w for w in words[max(at - 2, 0) : at] if w.line == words[at].line]
+    figures = [w.text for w in own if w.text.isdecimal() and len(w.text) == 1]
+    return len(own) == 2 and len(figures) == 1 and any(w.text in language.directions for w in own)
+
+
+def _side_follows(words: Sequence[Word], at: int, language: Language) -> bool:
+    """Whether a side follows a mark on its line, in a corner of its own."""
+    following = [w.text for w in words[at + 1 : at + 3] if w.line == words[at].line]
+    return bool(following) and following[following[0].isdecimal() and len(following) == 2] in language.directions
+
+
+def _leads(words: Sequence[Word], at: int) -> bool:
+    """Whether a mark touches what stands behind it, as a bullet may."""
+    return at + 1 < len(words) and words[at + 1].touches and words[at + 1].line == words[at].line
