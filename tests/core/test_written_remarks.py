@@ -165,6 +165,8 @@ def test_a_crew_that_puts_its_distances_in_brackets_calls_them() -> None:
 def test_a_remark_that_could_be_a_call_is_said() -> None:
     doubts = [str(d) for d in read(["L4 (don't cut) 60", "R3 (look again) 80", "L5 40"]).doubts]
     assert doubts == ["(don't cut) is a remark and is not called. Write it without brackets if you call it."]
+    assert "(long) is a remark" in str(read(["L4 (long) 60", "R3 (long look) 80", "L5(-) 40"]).doubts[0])
+    assert [n.grade for n in read(["L5(-) 40", "R3 [+] 80"]).notes] == ["5-", "3"]
 
 
 def test_what_changes_a_note_leaves_its_remark_alone() -> None:

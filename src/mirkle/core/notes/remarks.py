@@ -28,7 +28,7 @@ _MARKED = re.compile(
     re.VERBOSE | re.MULTILINE,
 )
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
-_CALLED = frozenset(("caution", "feature", "line", "change", "length", "half"))
+_CALLED, _CALLED_ALONE = frozenset(("caution", "feature", "line", "change")), frozenset(("length", "half"))
 # "3(-)": a half of the grade that it touches.
 _HALF = re.compile(r"(?<=\d)[(\[]\s*[-−+]\s*[)\]]")
 _DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
@@ -80,7 +80,8 @@ def _is_called(words: Sequence[str], language: Language) -> bool:
     """Whether all of these words are known and some are called; a figure is more than a call set apart."""
     letters = [w for w in words if w[0].isalpha()]
     kinds = {m.term.kind for at in range(len(words)) for m in language.matches(words, at) if m.way == "said"}
-    return bool(letters and kinds & _CALLED) and all(map(language.knows, letters)) and not any(w[0].isdigit() for w in words)
+    called = kinds & _CALLED or (len(letters) == 1 and kinds & _CALLED_ALONE)
+    return bool(letters and called) and all(map(language.knows, letters)) and not any(w[0].isdigit() for w in words)
 
 
 def _writes_distances_in_brackets(source: str, bracketed: Sequence[Span]) -> bool:
