@@ -1,7 +1,7 @@
 """Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.unclaimed) on training worlds; with
 ``--judging`` what the judging weighs by (fit_judging.py).
 
-    python bench/fit.py [--worlds N] [--judging]
+    python bench/fit.py [--worlds N] [--judging [--only NAME...]]
 
 Opens the numbers below 1000 of the training generator and of the third worlds, and nothing else. Prints the weights to be written into the module, the log
 loss under the old and the new ones, and how often each probability was right, by leaving worlds out in turn.
@@ -150,10 +150,11 @@ def main() -> int:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--worlds", type=int, default=40)
     options.add_argument("--judging", action="store_true", help="what the judging weighs by, instead")
+    options.add_argument("--only", nargs="*", default=(), help="of what the judging weighs by, the numbers with these names")
     chosen = options.parse_args()
     count = chosen.worlds
     if chosen.judging:
-        fit_judging.fit(count)
+        fit_judging.fit(count, tuple(chosen.only))
         return 0
     jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
     jobs += [(n, "") for n in (*range(201, 201 + 2 * count), *range(third_worlds.OTHER_FROM, third_worlds.OTHER_FROM + count))]

@@ -19,6 +19,7 @@ from mirkle.core.review import Review, judged_again
 from mirkle.files.notes.languages import shipped_languages
 from rough.recorders import BOXES
 from rough.worlds import World, reviewed, world
+from third import worlds as third_worlds
 from trust import SURE_GROUPS, held
 
 # In minutes of a crew. # from memory: what a finding takes to judge, and what a stage's run costs when it goes wrong, by guess
@@ -50,36 +51,51 @@ def cost_of(w: World, review: Review) -> float:
 
 
 def values_of(low: float, high: float) -> np.ndarray:
-    """The values that a parameter is tried at: half an interval beyond both ends, (STEPS,)."""
+    """The values that a parameter is tried at: half an interval beyond both ends and never at nought, (STEPS,)."""
     margin = 0.5 * (high - low)
-    return np.linspace(max(low - margin, 0.0), high + margin, STEPS)
+    return np.linspace(max(low - margin, 0.25 * low), high + margin, STEPS)
 
 
-def costs(job: tuple[int, str]) -> tuple[int, np.ndarray]:
-    """The cost of one world with one recorder for every parameter at every value, (parameters, STEPS)."""
-    number, box = job
-    w = world(number)
-    review, _ = reviewed(w, box)
+def tried(only: tuple[str, ...]) -> list[tuple[str, float, str, float, float, str]]:
+    """The parameters that are moved: all of them, or some by name."""
+    return [row for row in rows() if not only or row[0] in only]
+
+
+def costs(job: tuple[int, str, tuple[str, ...]]) -> tuple[tuple[int, bool], np.ndarray]:
+    """The cost of one world with one recorder for every parameter at every value, (parameters, STEPS); without a recorder it is one of
+    the third worlds, each of which has its own."""
+    number, box, only = job
+    if box:
+        w = world(number)
+        review, _ = reviewed(w, box)
+    else:
+        w = third_worlds.world(number)
+        review, _ = third_worlds.reviewed(w)
     crew = CrewProfile(languages=shipped_languages())
 
     def again(parameters: Parameters) -> float:
         return cost_of(w, judged_again(review, crew, parameters))
 
-    table = [[again(replace(PARAMETERS, **{name: float(value)})) for value in values_of(low, high)] for name, _, _, low, high, _ in rows()]
-    return number, np.array(table)
+    table = [
+        [again(replace(PARAMETERS, **{name: float(value)})) for value in values_of(low, high)] for name, _, _, low, high, _ in tried(only)
+    ]
+    # Of the boxes of one world, a share each.
+    return (number, bool(box)), np.array(table) / (len(BOXES) if box else 1)
 
 
-def fit(count: int) -> None:
-    """Prints, for each parameter, the value of least cost and its interval beside what stands in the module."""
-    jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
-    by_world: dict[int, np.ndarray] = {}
+def fit(count: int, only: tuple[str, ...] = ()) -> None:
+    """Prints, for each parameter, the value of least cost and its interval beside what stands in the module: over as many worlds of the
+    training generator with every box, and twice as many of the third."""
+    jobs = [(n, box, only) for n in range(101, 101 + count) for box in BOXES]
+    jobs += [(n, "", only) for n in range(101, 101 + 2 * count)]
+    by_world: dict[tuple[int, bool], np.ndarray] = {}
     with ProcessPoolExecutor() as pool:
-        for number, table in pool.map(costs, jobs):
-            by_world[number] = by_world.get(number, 0.0) + table
+        for of, table in pool.map(costs, jobs):
+            by_world[of] = by_world.get(of, 0.0) + table
     tables = np.stack(list(by_world.values()))
     print(f"{'':18}{'stands':>8}{'least cost at':>15}{'interval':>18}   cost at each value tried, minutes a review more than the least")
-    for i, (name, stands, unit, low, high, source) in enumerate(rows()):
-        values, cost = values_of(low, high), tables[:, i] / len(BOXES)
+    for i, (name, stands, unit, low, high, source) in enumerate(tried(only)):
+        values, cost = values_of(low, high), tables[:, i]
         best = int(np.argmin(cost.mean(axis=0)))
         worse = cost - cost[:, best : best + 1]
         error = worse.std(axis=0) / np.sqrt(len(cost))

@@ -98,7 +98,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
         called=corner_called(note),
         met=seen,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
-        confidence=_off_surely(case, shift, scatter) * tie.sure,
+        confidence=surely_off(shift, scatter, case.parameters) * (BLURRED_SURE if case.coarse else 1.0) * tie.sure,
         risk=max(0.0, -shift) * _approach_speed(case, bend) * case.hazard_weight(note),
         because=tuple(because),
         background=_usual_range(said, ruler.measure, low, high),
@@ -117,13 +117,6 @@ def _least_shift(case: JudgingContext, shift: float, scatter: float) -> float:
     is."""
     least = max(case.parameters.least_shift, case.parameters.least_scatters * scatter)
     return case.parameters.coarse_widens * least if case.coarse and shift > 0 else least
-
-
-def _off_surely(case: JudgingContext, shift: float, scatter: float) -> float:
-    """How sure it is that a corner is off, if it is the note's: a line opens a bend in more ways than one, so what looks easier is so of
-    this pass more often than of the road."""
-    sure = surely_off(shift, scatter, case.parameters) * (case.parameters.easier_true if shift > 0 else 1.0)
-    return sure * (BLURRED_SURE if case.coarse else 1.0)
 
 
 def corner_called(note: Note) -> str:

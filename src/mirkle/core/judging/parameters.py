@@ -21,9 +21,8 @@ class Parameters:
 
     least_shift: float = _number(0.85, "grades", 0.62, 1.12)
     least_scatters: float = _number(1.3, "scatters", 0.9, 1.8)
-    half_sure_shift: float = _number(0.65, "grades", 0.3, 0.8)
-    shared_scatter: float = _number(0.3, "scatters", 0.15, 0.4)
-    easier_true: float = _number(0.85, "probability", 0.6, 1.0)
+    half_sure_shift: float = _number(0.7, "grades", 0.3, 0.8)
+    shared_scatter: float = _number(0.6, "scatters", 0.15, 0.7)
     coarse_widens: float = _number(1.35, "times", 1.15, 1.6, KINDER)
     slid_widens: float = _number(1.6, "times", 1.0, 2.4)
     danger_loss: float = _number(0.08, "share of speed", 0.04, 0.1)

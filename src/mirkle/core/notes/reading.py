@@ -24,7 +24,15 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.tokens import Word, check_length, decimals_as_halves, shorthand_parted, spaced_halves_joined, split_words
+from mirkle.core.notes.tokens import (
+    Word,
+    check_length,
+    decimals_as_halves,
+    halves_out_of_brackets,
+    shorthand_parted,
+    spaced_halves_joined,
+    split_words,
+)
 
 
 def read_notes(
@@ -58,7 +66,8 @@ def read_notes(
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
     layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
-    words = spaced_halves_joined(decimals_as_halves(source, layout.words, language), language)
+    words = decimals_as_halves(source, halves_out_of_brackets(source, layout.words), language)
+    words = spaced_halves_joined(words, language)
     called, torn = torn_lines_joined(words, language)
     order = order or order_of(called, language)
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}

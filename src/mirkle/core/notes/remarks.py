@@ -13,6 +13,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
+from mirkle.core.notes.tokens import HALF_IN_BRACKETS
 
 _CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
 _OPENS = {sign: [o for o, closes in _CLOSES.items() if sign in closes] for closes in _CLOSES.values() for sign in closes}
@@ -29,8 +30,6 @@ _MARKED = re.compile(
 )
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
 _CALLED, _CALLED_ALONE = frozenset(("caution", "feature", "line", "change")), frozenset(("length", "half"))
-# "3(-)": a half of the grade that it touches.
-_HALF = re.compile(r"(?<=\d)[(\[]\s*[-−+]\s*[)\]]")
 _DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
 # How many lines show a habit; and which share of them begins with a name where a text is messages.
 LEAST_LINES, MESSAGES = 4, 0.6
@@ -40,7 +39,7 @@ LEAST_DISTANCE_M, ROUND_M = 20, 10
 
 def remarks_in(source: str, language: Language) -> list[Span]:
     """Where the remarks of a written text stand, in order; none overlaps another."""
-    bracketed = [span for span in _bracketed(source) if not _HALF.fullmatch(source, span.start, span.end)]
+    bracketed = [span for span in _bracketed(source) if not HALF_IN_BRACKETS.fullmatch(source, span.start, span.end)]
     if _writes_distances_in_brackets(source, bracketed):
         bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
     marked = (Span(*m.span()) for m in _MARKED.finditer(source))

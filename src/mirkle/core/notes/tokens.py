@@ -96,7 +96,24 @@ def _of_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
     return behind is not None and behind.text in language.directions and (behind.touches or ahead is None)
 
 
+# "3(-)": a half of the grade that it touches.
+HALF_IN_BRACKETS = re.compile(r"(?<=\d)[(\[]\s*([-−+])\s*[)\]]")
 _MINUS = "-−"
+
+
+def halves_out_of_brackets(source: str, words: Sequence[Word]) -> list[Word]:
+    """The words, with each half in brackets that touches its grade as one word."""
+    halves = {found.start(): found for found in HALF_IN_BRACKETS.finditer(source)}
+    out: list[Word] = []
+    end = 0
+    for word in words:
+        found = halves.get(word.span.start)
+        if found is not None:
+            end = found.end()
+            out.append(Word(found[1], Span(found.start(), end), word.line, touches=True))
+        elif word.span.start >= end:
+            out.append(word)
+    return out
 
 
 def spaced_halves_joined(words: Sequence[Word], language: Language) -> list[Word]:
