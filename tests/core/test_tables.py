@@ -25,7 +25,7 @@ Km,Corner,To next,Comments
 0.05,L4+,30,"long, over crest"
 0.08,R3-,into,don't cut
 0.15,L5,80,"keep left (was 6)"
-0.25,R2,150,barn L
+0.25,R2,150,"tightens, barn L; rock outside"
 """
 DRAWN = """\
 | # | note | dist |
@@ -53,7 +53,7 @@ def test_rows_become_notes_with_what_counts_them_left_out() -> None:
 
 def test_words_behind_a_distance_belong_to_their_note_and_the_distance_comes_last() -> None:
     lines, said = unfolded(PLACED)
-    assert lines == ["L4+ long, over crest 30", "R3- don't cut into", "L5 keep left (was 6) 80", "R2 (barn L) 150"]
+    assert lines == ["L4+ long, over crest 30", "R3- don't cut into", "L5 keep left (was 6) 80", "R2 tightens, (barn L); rock outside 150"]
     assert any("distances from the start" in sentence for sentence in said)
 
 

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from mirkle.gui.pages.typing import TypingView
@@ -34,6 +35,20 @@ def test_recognised_words_stand_behind_what_is_typed(typing: TypingView, qtbot: 
     typing.take_dictation(tmp_path / "empty.srt")
     assert typing.said.text().startswith("empty.srt: the file is empty")
     assert typing.text.startswith("R5 20\nleft 4 long 80")
+
+
+def test_a_table_that_is_pasted_stands_there_a_note_a_line(typing: TypingView, qtbot: QtBot) -> None:
+    qtbot.keyClicks(typing.page, "R5 20")
+    qtbot.keyClick(typing.page, Qt.Key.Key_Return)
+    rows = ["No\tNote\tWords\tNext", "1\tL4\tlong\t50", "2\tR3-\twas L2\t30", "3\tL5\t\tinto", "4\tR2\tdon't cut\t80"]
+    QApplication.clipboard().setText("\n".join(rows))  # type: ignore[union-attr]
+    qtbot.keyClick(typing.page, Qt.Key.Key_V, CONTROL)
+    assert typing.text == "R5 20\nL4 long 50\nR3- (was L2) 30\nL5 into\nR2 don't cut 80"
+    assert "No / Note / Words / Next" in typing.said.text()
+    QApplication.clipboard().setText(" plain")  # type: ignore[union-attr]
+    qtbot.keyClick(typing.page, Qt.Key.Key_V, CONTROL)
+    assert typing.text.endswith("80 plain")
+    assert typing.said.text() == ""
 
 
 def test_each_line_that_is_written_down_plays_the_next_call(window: Window, typing: TypingView, qtbot: QtBot, tmp_path: Path) -> None:

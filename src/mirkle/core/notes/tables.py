@@ -29,6 +29,8 @@ _NUMBER = re.compile(r"(\d+(?:[.,](\d+))?)\s*(km|m)?", re.IGNORECASE)
 _COUNT = re.compile(r"#?(\d{1,3})[.):]?")
 _GRADE = re.compile(r"(\d)\s*[-+½]*")
 _IN_BRACKETS = re.compile(r"\([^)]*\)|\[[^\]]*\]")
+# What stands between commas in a cell.
+_PARTS = re.compile(r"[^\s,;][^,;]*")
 # A line of a table that only draws its rules.
 _RULE = re.compile(r"(?=.*\|)[\s:|+=-]*-[\s:|+=-]*")
 
@@ -77,8 +79,8 @@ def _sentences(heading: Row | None, columns: _Columns, apart: int, rows: int) ->
         yield message("A column of the table has distances from the start. They were left out.")
     if apart:
         yield counted(
-            "1 cell of the table names a side or a number beside its corner. It was kept as a remark.",
-            "{0} cells of the table name a side or a number beside their corner. They were kept as remarks.",
+            "1 comment in the table names a side or a number beside its corner. It was kept as a remark.",
+            "{0} comments in the table name a side or a number beside their corner. They were kept as remarks.",
             apart,
         )
 
@@ -186,14 +188,20 @@ def _words(cell: str) -> list[str]:
 
 
 def _in_order(row: Row, columns: _Columns, language: Language) -> tuple[Row, int]:
-    """The cells of a row as a note has them, and how many of them were made remarks."""
+    """The cells of a row as a note has them, and how much in them was made remarks."""
     left_out = columns.counts | columns.places
     # A distance of nought is none.
     kept = [c for c, cell in enumerate(row) if cell and c not in left_out and not (c in columns.distances and cell == "0")]
     behind = [c for c in kept if c in columns.distances and c > min(columns.corner)]
-    named = {c for c in kept if c not in columns.corner | columns.distances and _names_another(row[c], language)}
-    order = [c for c in kept if c not in behind] + behind
-    return [f"({_IN_BRACKETS.sub('', row[c]).strip()})" if c in named else row[c] for c in order], len(named)
+    out, remarks = [], 0
+    for c in (*(c for c in kept if c not in behind), *behind):
+        apart = [] if c in columns.corner | columns.distances else [p for p in _PARTS.findall(row[c]) if _names_another(p, language)]
+        cell = row[c]
+        for part in apart:
+            cell = cell.replace(part, f"({_IN_BRACKETS.sub('', part).strip()})")
+        out.append(cell)
+        remarks += len(apart)
+    return out, remarks
 
 
 def _names_another(cell: str, language: Language) -> bool:
