@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import sys
 from itertools import product
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -16,8 +18,9 @@ from mirkle.core.audio.segments import Activity, Begins, log_probability, place
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.languages import shipped_languages
 
-STEP = 0.032
+sys.path.insert(0, str(Path(__file__).parents[2] / "bench"))
 
+from rough.voice import STEP, stretch
 
 # The sums
 
@@ -161,27 +164,6 @@ def test_evidence_tells_voice_from_noise_however_unsure_the_network_is() -> None
 
 
 # Whole stretches, made of evidence alone
-
-
-def stretch(seed: int, *, late: dict[int, float] | None = None, left_out: tuple[int, ...] = (), count: int = 30):  # type: ignore[no-untyped-def]
-    """Notes of several lengths, when the car came to their places, when they were said, and a network's sureness."""
-    rng = np.random.default_rng(seed)
-    syllables = rng.integers(3, 10, count).astype(float)
-    place_s = 12.0 + np.cumsum(rng.uniform(2.6, 6.0, count))
-    seconds = 0.15 + syllables / 5.8
-    said = np.full(count, np.nan)
-    free = 0.0
-    for i in range(count):
-        if i in left_out:
-            continue
-        said[i] = max(place_s[i] - 3.3 + rng.normal(0, 0.3) + (late or {}).get(i, 0.0), free)
-        free = said[i] + seconds[i] + 0.1
-    frames = int((place_s[-1] + 5) / STEP)
-    logit = rng.normal(-6.0, 2.5, frames)
-    for begin, lasts in zip(said, seconds, strict=True):
-        if np.isfinite(begin):
-            logit[int(begin / STEP) : int((begin + lasts) / STEP)] += 10.5
-    return syllables, place_s, said, 1 / (1 + np.exp(-logit))
 
 
 @pytest.mark.parametrize("seed", range(3))

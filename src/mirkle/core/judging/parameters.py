@@ -19,14 +19,14 @@ class Parameters:
     interval in which the cost is no worse than chance would have it. What comes from the trade is not fitted.
     """
 
-    least_shift: float = _number(0.85, "grades", 0.62, 1.12)
+    least_shift: float = _number(0.85, "grades", 0.8, 1.3)
     least_scatters: float = _number(1.3, "scatters", 0.9, 1.8)
-    half_sure_shift: float = _number(0.7, "grades", 0.3, 0.8)
-    shared_scatter: float = _number(0.6, "scatters", 0.15, 0.7)
+    half_sure_shift: float = _number(0.7, "grades", 0.4, 0.73)
+    shared_scatter: float = _number(0.6, "scatters", 0.35, 0.95)
     coarse_widens: float = _number(1.35, "times", 1.15, 1.6, KINDER)
     slid_widens: float = _number(1.6, "times", 1.0, 2.4)
     danger_loss: float = _number(0.08, "share of speed", 0.04, 0.1)
-    change_likely: float = _number(0.6, "probability", 0.3, 0.7)
+    change_likely: float = _number(0.7, "probability", 0.6, 0.85)
     change_loss: float = _number(0.025, "share of speed", 0.0, 0.055)
     clear_bend_deg: float = _number(21.0, "degrees", 15.0, 29.0)
     asked: float = _number(0.2, "probability", 0.12, 0.3)
