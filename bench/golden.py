@@ -2,7 +2,7 @@
 
     python bench/golden.py [--renew] [NAMES...]
 
-Besides, what is read and heard of made voices (golden_voices.py). For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text; of the demo
+Besides, what is read and heard of made voices (golden_parts.py). For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text; of the demo
 what its second pass shows of the corrected notes. Project files of every format are opened, and what was decided in them is still decided. Kept
 in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
 """
@@ -30,7 +30,7 @@ import numpy as np
 from lxml import html
 from pypdf import PdfReader
 
-import golden_voices
+import golden_parts
 from mirkle.core.habits.evidence import evidence_of
 from mirkle.core.habits.pooled import pooled
 from mirkle.core.messages import Message
@@ -230,7 +230,7 @@ def main() -> int:
     options.add_argument("--renew", action="store_true")
     options.add_argument("names", nargs="*")
     chosen = options.parse_args()
-    names = chosen.names or ["demo", *WORLDS, *golden_voices.KEPT, *(p.name for p in sorted(KEPT.glob("*.mirkle")))]
+    names = chosen.names or ["demo", *WORLDS, *golden_parts.KEPT, *(p.name for p in sorted(KEPT.glob("*.mirkle")))]
     with ProcessPoolExecutor() as pool:
         found = dict(zip(names, pool.map(_one, names), strict=True))
     count = 0
@@ -248,8 +248,8 @@ def main() -> int:
 
 
 def _one(name: str) -> dict[str, Any]:
-    if name in golden_voices.KEPT:
-        return {"figures": figures(golden_voices.KEPT[name]())}
+    if name in golden_parts.KEPT:
+        return {"figures": figures(golden_parts.KEPT[name]())}
     return opened(KEPT / name) if name.endswith(".mirkle") else written(name)
 
 

@@ -27,9 +27,9 @@ def test_what_is_said_of_a_world_stays_as_it_is(name: str, tmp_path: Path, monke
         assert list(golden.differences(kept["passes"], golden.passes_of(stage), f"{name}.passes")) == []
 
 
-@pytest.mark.parametrize("name", ["said", "listened"])
-def test_what_is_heard_of_made_voices_stays_as_it_is(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.mark.parametrize("name", ["said", "listened", "mended"])
+def test_what_is_read_of_made_voices_and_faults_stays_as_it_is(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.syspath_prepend(str(BENCH))
     golden = importlib.import_module("golden")
-    now = golden.figures(golden.golden_voices.KEPT[name]())
+    now = golden.figures(golden.golden_parts.KEPT[name]())
     assert list(golden.differences(golden.kept_for(name)["figures"], now, f"{name}.figures")) == []
