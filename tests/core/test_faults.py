@@ -73,6 +73,23 @@ def test_units_that_no_column_says(sound: Recording) -> None:
     assert twice.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
 
 
+@pytest.mark.parametrize("factor", [1 / 9.80665, 9.80665])
+def test_all_axes_of_a_box_are_read_in_the_unit_that_they_have(sound: Recording, factor: float) -> None:
+    axes = ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")
+    found = check_channels(changed(sound, **dict.fromkeys(axes, lambda v: v * factor)))
+    assert len(found.doubts) == 3
+    for name in axes:
+        assert found.channels[name].value == pytest.approx(sound.channels[name].value)
+
+
+@pytest.mark.parametrize("name", ["acc_x_mps2", "acc_y_mps2", "yaw_rate_radps"])
+@pytest.mark.parametrize("factor", [0.2, 5.0])
+def test_a_channel_in_no_unit_at_all_is_left_out(sound: Recording, name: str, factor: float) -> None:
+    found = check_channels(changed(sound, **{name: lambda v: v * factor}))
+    assert name not in found.channels
+    assert "it was left out" in str(found.doubts[0])
+
+
 def test_a_recorder_mounted_across_is_put_right(sound: Recording) -> None:
     channels = dict(sound.channels)
     channels["acc_x_mps2"], channels["acc_y_mps2"] = channels["acc_y_mps2"], channels["acc_x_mps2"]

@@ -57,6 +57,14 @@ def test_words_behind_a_distance_belong_to_their_note_and_the_distance_comes_las
     assert any("distances from the start" in sentence for sentence in said)
 
 
+def test_rows_may_end_early() -> None:
+    lines, said = unfolded(
+        "stage 3\n\nkm\tinstr.\t\t\tdist\n0\tstart\t\t\t80\n0.08\tL\t4\t+\t50\tlong\n0.15\tR\t3\n0.2\tL\thp\n0.4\tR\t6\t\t150"
+    )
+    assert lines == ["stage 3", "", "start 80", "L 4 + long 50", "R 3", "L hp", "R 6 150"]
+    assert len(said) == 2
+
+
 def test_a_drawn_table_is_read_without_its_rules() -> None:
     lines, _ = unfolded(DRAWN)
     assert lines == ["L4 over crest 50", "R3 long 80", '"big sign" R5', "L6 200"]

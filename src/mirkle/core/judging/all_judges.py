@@ -78,7 +78,7 @@ def _was_measured(finding: Finding, unmeasured: Sequence[UnmeasuredStretch]) -> 
 def _one_for_each(case: JudgingContext, corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
     """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
 
-    It is the grade where that would be graver, or where the corner begins nearer to the grade that was met than to the one called.
+    It is the grade where that would be graver, or where the corner is tighter than its note from its first half on.
     """
     tighter = {f.note: f for f in corners if f.kind == "grade-tighter"}
     shaped = {f.note: f for f in shapes if f.kind == "tightens-uncalled" and f.note in tighter}

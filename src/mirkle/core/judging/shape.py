@@ -10,7 +10,7 @@ import numpy as np
 from mirkle.core.judging.corners import a_grade_tighter
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import SURELY_PAIRED, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SURELY_PAIRED, Finding, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Message, message
@@ -54,9 +54,9 @@ LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
 LONGEST = LENGTHS.index("extra long")
 # No line is straighter, 1/m.
 STRAIGHT_PER_M = 1e-4
-# A tightening is a third sure at the least that counts, more with each step of the logarithm beyond, and no more than the last; of training
-# worlds three in four are right from 0.2 beyond on.
-TIGHTENS_SURE, SURER_BEYOND, MOST_SURE = 0.3, 2.2, 0.8
+# A tightening is a third sure at the least that counts, more with each step of the logarithm beyond, and no more than the last. # from
+# training worlds: of those at the least two in five are right, of those far beyond three in five
+TIGHTENS_SURE, SURER_BEYOND, MOST_SURE = 0.35, 0.8, 0.6
 # What a bend costs a car that tightens, and for each share of speed that is lost by it; one that does not do what its note says; and one
 # that is longer or shorter.
 TIGHTENS_RISK, RISK_OF_SPEED, UNMET_RISK, LONGER_RISK, SHORTER_RISK = 1.5, 20.0, 0.3, 0.4, 0.2
@@ -199,7 +199,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
     bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], STRAIGHT_PER_M)
     first, last = (1 / float(part.max()) for part in _halves(bent))
     lost = case.overspeed(note, tie) - 1.0
-    severity, likely = _tightens_severity(case, tie, shows, lost)
+    severity, sure = _tightens_severity(case, tie, shows, lost)
     grade, leads = _tightens_to(case, note, tie)
     rewording = Rewording(tightens=grade if leads else "")
     because = message(
@@ -220,7 +220,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         called=note.grade,
         met=message("tightens {grade}", grade=grade) if leads else "tightens",
         severity=severity,
-        confidence=likely * tie.sure,
+        confidence=sure * tie.sure,
         risk=(TIGHTENS_RISK + RISK_OF_SPEED * max(0.0, lost)) * case.hazard_weight(note),
         because=(because,),
         background=(background,),
@@ -229,7 +229,8 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
 
 
 def _tightens_severity(case: JudgingContext, tie: Pairing, shows: float, lost: float) -> tuple[Severity, float]:
-    """How grave a tightening is that was left out, and how likely; ``lost`` is the share of speed that a car has too much there.
+    """How grave a tightening is that was left out, and how sure it is that the note is wrong; ``lost`` is the share of speed that a car has
+    too much there.
 
     A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like. And what tightens may
     be another bend that was taken for a part of this one: likely so, and to be looked at.
@@ -238,10 +239,12 @@ def _tightens_severity(case: JudgingContext, tie: Pairing, shows: float, lost: f
     shift = corner.shift if corner is not None else 0.0
     if shift >= -HALF_A_GRADE:
         return "check", shows
-    likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.parameters))
+    scatter = case.scatter_of(tie)
+    sure = max(shows, surely_off(shift, scatter, case.parameters))
     if tie.parts:
-        return "check", likely
-    return "danger" if likely * lost > case.parameters.danger_loss and tie.sure > SURELY_PAIRED else "change", likely
+        return "check", sure
+    likely = max(shows, a_grade_tighter(shift, scatter, case.parameters))
+    return "danger" if likely * lost > case.parameters.danger_loss and tie.sure > SURELY_PAIRED else "change", sure
 
 
 def _tightens_to(case: JudgingContext, note: Note, tie: Pairing) -> tuple[str | None, bool]:
@@ -254,13 +257,13 @@ def _tightens_to(case: JudgingContext, note: Note, tie: Pairing) -> tuple[str | 
 
 
 def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
-    """Whether a corner that tightens lies nearer to the grade that was met than to its note from its first half on."""
+    """Whether a corner that tightens is tighter than its note by half a grade and more from its first half on."""
     tie = case.lineup.tie_of[finding.note]
     called = case.called_position(case.notes[finding.note])
     if tie.bend is None or tie.position is None or called is None:
         return False
     wider = case.lineup.grades.by_radius * float(np.log(finding.facts["first_radius_m"] / tie.bend.radius_m))
-    return tie.position + wider < 0.5 * (tie.position + called)
+    return tie.position + wider < called - HALF_A_GRADE
 
 
 def _shape_finding(note: Note, bend: Bend, kind: str, words: Message, *, confidence: float, proposal: Proposal | None = None) -> Finding:

@@ -95,6 +95,9 @@ def _rows(source: str) -> list[Row] | None:
         if widths.total() < least:
             continue
         width, often = widths.most_common(1)[0]
+        if separator == "\t":
+            # Spreadsheets leave out what is empty at the end of a row.
+            width, often = max(widths), widths.total()
         if often >= widths.total() * (1.0 if separator == "," else NEARLY_ALL):
             return [row + [""] * (width - len(row)) if any(row) else row for row in rows]
     return None

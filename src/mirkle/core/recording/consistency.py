@@ -22,6 +22,8 @@ AGREES, CONTRADICTS = 0.35, -0.35
 # The fewest samples to compare two channels; below this correlation they are unrelated, where the course turns this much (rad/s). A
 # rate that is too large by a factor between these is in degrees. # common practice
 LEAST_SAMPLES, UNRELATED, TURNING_RADPS, DEGREES = 200, 0.15, 0.02, (35.0, 95.0)
+# What a yaw rate is of what the course shows, at least and at most: a receiver's course comes smoothed. # common practice
+YAW_WITHIN = (0.5, 2.5)
 STEP_S = 0.1
 # A channel is compared with a speed while the car is faster than this (m/s), from this many samples on; the fewest known speeds or
 # courses.
@@ -54,6 +56,9 @@ UNIT_WITHIN, SPEED_WITHIN = 0.06, (0.8, 1.25)
 GRAVITY_WITHIN_MPS2, IN_G_WITHIN, TWICE_G_WITHIN = 2.5, 0.25, 20.0
 # A forward acceleration that agrees less with the speed's change has nothing to do with it, where that changes by more, m/s2.
 FORWARD_UNRELATED, CHANGING_MPS2 = 0.1, 0.5
+# What an acceleration is of what speed and turning show, at least and at most, since sensors and ground lean; and in which unit it is.
+# common practice
+ACCELERATION_WITHIN, IN_ITS_UNIT = (0.4, 2.5), (0.6, 1.7)
 SAY_NOTHING = {"brake": "brake", "throttle": "throttle", "steer_rad": "steering"}
 EVENED_S = 1.0
 # A level that moves by this (m/s²) is 9 degrees of tilt: more than start and stop lines slope. # common practice
@@ -342,12 +347,14 @@ def _lateral(channels: dict[str, Channel], doubts: list[Message]) -> None:
         return
     # Gravel shakes more in a tenth of a second than a corner pulls; over a second it doesn't.
     expected = _evened(np.interp(at, speed.time_s, speed.value) * _on(yaw, at))
-    agreement = _agreement(_evened(_on(lateral, at)), expected)
+    measured = _evened(_on(lateral, at))
+    agreement = _agreement(measured, expected)
     if agreement < CONTRADICTS:
         channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
         doubts.append(message("The lateral acceleration has the wrong sign; it was turned."))
         return
     if agreement >= AGREES:
+        _read_in_its_unit(channels, "acc_y_mps2", measured, expected, doubts)
         return
     forward = channels.get("acc_x_mps2")
     swapped = _agreement(_evened(_on(forward, at)), expected) if forward is not None else 0.0
@@ -378,6 +385,9 @@ def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[M
         doubts.append(
             message("The yaw rate is 57 times what the course shows, so it is read as degrees a second. Its column does not say so.")
         )
+    elif abs(agreement) > AGREES and not YAW_WITHIN[0] < abs(agreement) * size < YAW_WITHIN[1]:
+        doubts.append(message("The yaw rate is {0:.2f} times what the course shows; it was left out.", abs(agreement) * size))
+        del channels["yaw_rate_radps"]
     elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
         doubts.append(message("The yaw rate has nothing to do with the course; it was left out."))
         del channels["yaw_rate_radps"]
@@ -391,11 +401,31 @@ def _forward(channels: dict[str, Channel], doubts: list[Message]) -> None:
     if len(at) < LEAST_SAMPLES:
         return
     smooth = np.interp(at, speed.time_s, speed.value)
-    expected = np.gradient(smooth, STEP_S)
-    agreement = _agreement(_on(forward, at), expected)
+    expected, measured = np.gradient(smooth, STEP_S), _on(forward, at)
+    agreement = _agreement(measured, expected)
     if agreement < CONTRADICTS:
         channels["acc_x_mps2"] = replace(forward, value=-forward.value)
         doubts.append(message("The forward acceleration has the wrong sign; it was turned."))
     elif agreement < FORWARD_UNRELATED and np.std(expected) > CHANGING_MPS2:
         doubts.append(message("The forward acceleration has nothing to do with the speed; it was left out."))
         del channels["acc_x_mps2"]
+    elif agreement >= AGREES:
+        _read_in_its_unit(channels, "acc_x_mps2", _evened(measured), _evened(expected), doubts)
+
+
+def _read_in_its_unit(channels: dict[str, Channel], name: str, measured: Floats, expected: Floats, doubts: list[Message]) -> None:
+    """Reads an acceleration in the unit that speed and turning show, or leaves it out where they show none; in place."""
+    about = expected - expected.mean()
+    size = float(about @ (measured - measured.mean()) / (about @ about))
+    if ACCELERATION_WITHIN[0] < size < ACCELERATION_WITHIN[1]:
+        return
+    words = CHANNELS[name].sentence
+    for factor, unit in ((1.0 / GRAVITY_MPS2, "g"), (GRAVITY_MPS2, "m/s²")):
+        if IN_ITS_UNIT[0] < size / factor < IN_ITS_UNIT[1]:
+            channels[name] = replace(channels[name], value=channels[name].value / factor)
+            doubts.append(
+                message("{0} is {1:.1f} times what the speed shows, so it is read as {2}. Its column does not say so.", words, size, unit)
+            )
+            return
+    doubts.append(message("{0} is {1:.2f} times what the speed shows; it was left out.", words, size))
+    del channels[name]
