@@ -187,7 +187,7 @@ def _grade_severity(case: JudgingContext, note: Note, shift: float, scatter: flo
     parameters = case.parameters
     likely = tie.sure * a_grade_tighter(shift, scatter, parameters)
     loss = likely * (case.overspeed(note, tie) - 1.0)
-    if likely <= parameters.change_likely or loss <= parameters.change_loss:
+    if likely <= parameters.change_likely or loss <= 0.0:
         return "check"
     # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
     return "danger" if clear and loss > parameters.danger_loss else "change"
