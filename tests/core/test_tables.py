@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.core.notes.reading import best_language, read_notes
+from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.tables import written_in_lines
-from mirkle.core.notes.tokens import split_words
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.notes.text import parse_notes
 
@@ -39,7 +38,7 @@ DRAWN = """\
 
 def unfolded(text: str) -> tuple[list[str], list[str]]:
     """The lines that a text becomes, and what is said of it."""
-    lines, said = written_in_lines(text, best_language(split_words(text), LANGUAGES))
+    lines, said = written_in_lines(text, LANGUAGES)
     return lines.strip().split("\n"), [str(sentence) for sentence in said]
 
 
@@ -84,7 +83,7 @@ def test_a_drawn_table_is_read_without_its_rules() -> None:
     ],
 )
 def test_what_is_no_table_of_notes_stays_as_it_is(text: str) -> None:
-    assert written_in_lines(text, LANGUAGES[0]) == (text, ())
+    assert written_in_lines(text, LANGUAGES) == (text, ())
 
 
 def test_a_table_reads_as_the_same_notes_in_lines_do() -> None:

@@ -6,9 +6,8 @@ from dataclasses import dataclass
 
 from mirkle.core.lineup.blanks import BLANK
 from mirkle.core.messages import Message, in_a_row, message
-from mirkle.core.notes.reading import best_language, read_notes
+from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.tables import written_in_lines
-from mirkle.core.notes.tokens import split_words
 from mirkle.files.notes.languages import shipped_languages
 
 
@@ -48,7 +47,7 @@ def unfilled_as_remarks(text: str) -> str:
 
 def pasted_in_lines(text: str) -> tuple[str, tuple[Message, ...]]:
     """A pasted text with a note a line, where it was a table, and what was left out of it."""
-    return written_in_lines(text, best_language(split_words(text), shipped_languages()))
+    return written_in_lines(text, shipped_languages())
 
 
 def read_typed(text: str) -> list[TypedLine]:

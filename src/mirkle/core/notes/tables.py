@@ -18,6 +18,8 @@ from itertools import pairwise
 from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.lattice import LARGEST_GRADE
+from mirkle.core.notes.reading import best_language
+from mirkle.core.notes.tokens import split_words
 
 # A table has this many rows and more, they are most of the lines, and nearly all have the same number of cells.
 LEAST_ROWS, MOST_LINES, NEARLY_ALL = 4, 0.6, 0.8
@@ -29,6 +31,7 @@ _NUMBER = re.compile(r"(\d+(?:[.,](\d+))?)\s*(km|m)?", re.IGNORECASE)
 _COUNT = re.compile(r"#?(\d{1,3})[.):]?")
 _GRADE = re.compile(r"(\d)\s*[-+½]*")
 _IN_BRACKETS = re.compile(r"\([^)]*\)|\[[^\]]*\]")
+_NO_BRACKETS = str.maketrans("", "", "()[]")
 # What stands between commas in a cell.
 _PARTS = re.compile(r"[^\s,;][^,;]*")
 # A line of a table that only draws its rules.
@@ -47,14 +50,17 @@ class _Columns:
     distances: frozenset[int]
 
 
-def written_in_lines(source: str, language: Language) -> tuple[str, tuple[Message, ...]]:
+def written_in_lines(source: str, languages: Sequence[Language]) -> tuple[str, tuple[Message, ...]]:
     """The text of a table with a note a line, and a sentence for each thing that was left out or set apart; any other text as it is.
+
+    ``languages`` are those that it may be in.
 
     Rows of one cell, such as "page 2", and lines that are no rows stay where they are.
     """
     rows = _rows(source)
     if rows is None:
         return source, ()
+    language = best_language(split_words(source), languages)
     body = [row for row in rows if _filled(row) > 1]
     heading = _heading(body, language)
     body = [row for row in body if row != heading]
@@ -201,7 +207,7 @@ def _in_order(row: Row, columns: _Columns, language: Language) -> tuple[Row, int
         apart = [] if c in columns.corner | columns.distances else [p for p in _PARTS.findall(row[c]) if _names_another(p, language)]
         cell = row[c]
         for part in apart:
-            cell = cell.replace(part, f"({_IN_BRACKETS.sub('', part).strip()})")
+            cell = cell.replace(part, f"({part.translate(_NO_BRACKETS).strip()})")
         out.append(cell)
         remarks += len(apart)
     return out, remarks

@@ -10,9 +10,8 @@ from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
-from mirkle.core.notes.reading import best_language, read_notes
+from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.tables import written_in_lines
-from mirkle.core.notes.tokens import split_words
 from mirkle.files.detect import LARGEST_DOCUMENT_BYTES, LARGEST_NOTES_BYTES, decoded, unpacked
 from mirkle.files.notes.crew_profile import shipped_crew
 from mirkle.files.notes.documents import is_document, text_of
@@ -48,7 +47,7 @@ def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -
     if control is not None:
         line = text.count("\n", 0, control.start()) + 1
         raise UnusableNotes("there is a control character that no text has", mend="save the notes as plain text", where=at_line(name, line))
-    text, doubts = written_in_lines(text, best_language(split_words(text), crew.languages))
+    text, doubts = written_in_lines(text, crew.languages)
     if is_office:
         text = "\n".join(" ".join(line.split("\t")).strip() for line in text.split("\n"))
     try:
