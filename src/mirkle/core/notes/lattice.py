@@ -285,7 +285,7 @@ class Reader:
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:
         if match.way == "heard":
             return self.spoken and word not in self.leave
-        if match.way == "written" and match.term.kind == "half" and word in "-−":
+        if match.way == "written" and match.term.kind == "half" and word[0] in "-−":
             # A dash between words is no minus.
             return touching
         return not (self.spoken and match.way == "written" and word != "+")

@@ -18,7 +18,7 @@ from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Span
-from mirkle.core.notes.tokens import Word, pluses_between_corners, split_words
+from mirkle.core.notes.tokens import Word, dashes_between_words, pluses_between_corners, split_words
 
 # Lines are numbered, or have bullets, from this share and this number of lines on.
 SHARE, LEAST_LINES = 0.6, 3
@@ -32,8 +32,8 @@ BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
 
 @dataclass(frozen=True)
 class Aside:
-    """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``place``, ``bullet``, ``title``, ``remark``
-    or, for a sign that nobody calls, ``blank``."""
+    """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``place``, ``time``, ``bullet``, ``title``,
+    ``remark`` or, for a sign that nobody calls, ``blank``."""
 
     word: Word
     kind: str
@@ -58,10 +58,19 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     below = lines[len(title) :]
     numbers, bullets = _list_heads(below)
     places = [] if numbers else _places(source, below)
+    times = _times(source, below)
     parting = pluses_between_corners(words, language)
-    silent = [*map(_silent, below), parting]
+    dashes = dashes_between_words(words, language)
+    silent = [*map(_silent, below), parting, dashes]
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    for groups, kind in ((title, "title"), (numbers, "list number"), (places, "place"), (bullets, "bullet"), (silent, "blank")):
+    for groups, kind in (
+        (title, "title"),
+        (numbers, "list number"),
+        (places, "place"),
+        (times, "time"),
+        (bullets, "bullet"),
+        (silent, "blank"),
+    ):
         aside += [Aside(w, kind) for w in chain.from_iterable(groups)]
     gone = {a.word.span.start for a in aside}
     doubts = [*_layout_doubts(source, title, len(numbers), len(places), len(bullets))]
@@ -72,6 +81,12 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
                 "{0} “+” between two corners, with a space on both sides, were read as “and”. Write 4+ for half a grade.",
                 len(parting),
             )
+        )
+    if times:
+        doubts.append(message("The times at the head of {0} lines were left out.", len(times)))
+    if dashes:
+        doubts.append(
+            message("{0} “-” that touch what stands on both sides, as in L4-80, part it. Write “4- 80” for half a grade.", len(dashes))
         )
     return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
 
@@ -164,8 +179,9 @@ def _is_hyphen(before: Word, word: Word, behind: Word) -> bool:
     return word.text == "-" and word.touches and behind.touches and before.text[-1].isalpha() and behind.text[0].isalpha()
 
 
-# A distance from the start at the head of a line, with its unit.
-_PLACE = re.compile(r"(\d+([.,]\d+)?)(?![\d.,])(?:\s*(km|m)\b)?(?=.*\w)")
+# A distance from the start at the head of a line, with its unit; and a time there, in minutes and seconds or with hours.
+_PLACE = re.compile(r"(\d+([.,]\d+)?)(?![\d.,:])(?:\s*(km|m)\b)?(?=.*\w)")
+_TIME = re.compile(r"(?:(\d{1,2}):)?(\d{1,2}):(\d{2}(?:[.,]\d+)?)(?!\d)(?=.*\w)")
 
 
 def _places(source: str, lines: Sequence[list[Word]]) -> list[list[Word]]:
@@ -175,6 +191,15 @@ def _places(source: str, lines: Sequence[list[Word]]) -> list[list[Word]]:
         return []
     steps = np.diff([place.metres for place in found])
     return [place.head for place in found] if (steps >= 0.0).all() and np.mean(steps > 0.0) >= NEARLY_ALL else []
+
+
+def _times(source: str, lines: Sequence[list[Word]]) -> list[list[Word]]:
+    """The times at the heads of lines, "0:35" or "1:02:35.5"; none where few lines have one or they do not rise along the book."""
+    found = [(line, match) for line in lines if (match := _TIME.match(source, line[0].span.start, line[-1].span.end))]
+    seconds = [3600.0 * float(m[1] or 0) + 60.0 * float(m[2]) + float(m[3].replace(",", ".")) for _, m in found]
+    if len(found) < max(LEAST_LINES, NEARLY_ALL * len(lines)) or (np.diff(seconds) < 0.0).any():
+        return []
+    return [[w for w in line if w.span.end <= match.end()] for line, match in found]
 
 
 class _Place(NamedTuple):

@@ -26,6 +26,7 @@ from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
 from mirkle.core.notes.tokens import (
     Word,
+    arrows_as_sides,
     check_length,
     decimals_as_halves,
     halves_out_of_brackets,
@@ -61,11 +62,14 @@ def read_notes(
     """
     words = split_words(source)
     check_length(words)
-    language = graded_as(words, best_language(words, languages))
+    language = best_language(words, languages)
+    words = arrows_as_sides(words, language)
+    language = graded_as(words, language)
     languages = [language if la.code == language.code else graded_as(words, la) for la in languages]
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
-    layout = laid_out(source, shorthand_parted(split_words(source) if joined else words, language), language, remarks)
+    words = arrows_as_sides(split_words(source), language) if joined else words
+    layout = laid_out(source, shorthand_parted(words, language), language, remarks)
     words = decimals_as_halves(source, halves_out_of_brackets(source, layout.words), language)
     words = spaced_halves_joined(words, language)
     called, torn = torn_lines_joined(words, language)
@@ -368,7 +372,8 @@ def _join_halves(items: list[Item]) -> None:
             # "5 right plus", or one said twice: the half stands behind the pair, and stays a word of its own in the text.
             item.kind = "filler"
         elif item.kind == "half":
-            waiting, item.kind = item, "blank"
+            # "Tight four" is half a grade ahead of it; a sign there, as in "80-R4", is none.
+            waiting, item.kind = item if item.text[0].isalpha() else None, "blank"
         elif item.kind in ("grade", "change grade") and waiting is not None:
             item.key += HALF_SIGNS[waiting.key]
             waiting.joined_to = item

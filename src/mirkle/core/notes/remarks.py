@@ -41,9 +41,14 @@ def remarks_in(source: str, language: Language) -> list[Span]:
     """Where the remarks of a written text stand, in order; none overlaps another."""
     bracketed = [span for span in _bracketed(source) if not HALF_IN_BRACKETS.fullmatch(source, span.start, span.end)]
     if _writes_distances_in_brackets(source, bracketed):
-        bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
+        bracketed = [span for span in bracketed if not _is_gap(source[span.start : span.end], language)]
     marked = (Span(*m.span()) for m in _MARKED.finditer(source))
     return _joined([*bracketed, *marked, *_named(source, language), *_graded_before(source, language), *_houses(source, language)])
+
+
+def _is_gap(bracket: str, language: Language) -> bool:
+    """Whether a bracket holds a distance or a link."""
+    return _DISTANCE.fullmatch(bracket) is not None or language.kinds_in([bracket[1:-1].strip().lower()]) == {"link"}
 
 
 def _joined(spans: Iterable[Span]) -> list[Span]:

@@ -68,17 +68,18 @@ def shorthand_parted(words: Sequence[Word], language: Language) -> list[Word]:
     return out
 
 
-# The decimals of a "3.5" or "3,5".
-_DECIMALS = re.compile(r"(?<!\d)[1-9]([.,]5)(?!\d)")
+# What stands behind the figure in "3.5", "3,5" or "3 1/2".
+_DECIMALS = re.compile(r"(?<!\d)[1-9](?:(?=[.,])|\s+(?=1/))([.,]5|1/2)(?!\d)")
 
 
 def decimals_as_halves(source: str, words: Sequence[Word], language: Language) -> list[Word]:
-    """The words, with the decimals of a "3.5" or "3,5" beside a side or a change made a half: "3½" is half way between two grades."""
+    """The words, with what makes a half of a "3.5", "3,5" or "3 1/2" beside a side or a change as one word: "3½" is half way between two
+    grades."""
     points = {found.start(1): found.end(1) for found in _DECIMALS.finditer(source)}
     halves = {
         w.span.start: points[w.span.start] for at, w in enumerate(words) if w.span.start in points and _of_a_grade(words, at, language)
     }
-    inside = {end - 1 for end in halves.values()}
+    inside = {at for start, end in halves.items() for at in range(start + 1, end)}
     return [
         w._replace(text=BETWEEN, span=Span(w.span.start, halves[w.span.start])) if w.span.start in halves else w
         for w in words
@@ -99,6 +100,8 @@ def _of_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
 # "3(-)": a half of the grade that it touches.
 HALF_IN_BRACKETS = re.compile(r"(?<=\d)[(\[]\s*([-−+])\s*[)\]]")
 _MINUS = "-−"
+# Dashes that part words show a habit from this number on.
+LEAST_DASHES = 3
 
 
 def halves_out_of_brackets(source: str, words: Sequence[Word]) -> list[Word]:
@@ -129,6 +132,14 @@ def spaced_halves_joined(words: Sequence[Word], language: Language) -> list[Word
     return [word._replace(touches=True) if at in halves else word for at, word in enumerate(words)]
 
 
+def dashes_between_words(words: Sequence[Word], language: Language) -> list[Word]:
+    """Each "-" behind a grade of "L4-80-R3-50", which only parts what it touches on both sides; none where this crew has as many that end a
+    word there, as half of the grade."""
+    behind = [at for at, word in enumerate(words) if word.text in _MINUS and word.touches and _behind_a_grade(words, at, language)]
+    parting = [words[at] for at in behind if _leads(words, at)]
+    return parting if len(parting) >= LEAST_DASHES and 2 * len(parting) > len(behind) else []
+
+
 def pluses_between_corners(words: Sequence[Word], language: Language) -> list[Word]:
     """Each "+" of "R4 + L3", free between a grade and the next side, which only parts the two; none where this crew has a free one
     elsewhere behind a grade, as half of it."""
@@ -136,8 +147,21 @@ def pluses_between_corners(words: Sequence[Word], language: Language) -> list[Wo
     return [words[at] for at in free] if all(_side_follows(words, at, language) for at in free) else []
 
 
+# Arrows that are sides where both stand ahead of grades; one that points right alone may as well lead on.
+_ARROWS = {"left": "←⇐⬅↰", "right": "→⇒➡↱"}
+
+
+def arrows_as_sides(words: Sequence[Word], language: Language) -> list[Word]:
+    """The words, with arrows read as sides where some point left: "←4 50 →3"."""
+    sides = {arrow: language.term(side, "direction").said[0].lower() for side, arrows in _ARROWS.items() for arrow in arrows}
+    if not any(word.text in _ARROWS["left"] for word in words):
+        return list(words)
+    return [word._replace(text=sides.get(word.text, word.text)) for word in words]
+
+
 def _behind_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
-    """Whether a side and a figure of one line end before a word, in either order."""
+    """Whether a side and a figure of one line end before a word, in either order, with a half behind them or without."""
+    at -= at > 0 and words[at].text in _MINUS and words[at - 1].text == "+"
     own = [w for w in words[max(at - 2, 0) : at] if w.line == words[at].line]
     figures = [w.text for w in own if w.text.isdecimal() and len(w.text) == 1]
     return len(own) == 2 and len(figures) == 1 and any(w.text in language.directions for w in own)
