@@ -215,6 +215,27 @@ def test_a_correction_is_written_in_the_crews_own_forms(book: str, rewording: Re
     assert hand.reworded(reading.notes[0], rewording) == text
 
 
+SIGNS = [
+    ("L4-80-R3-50-L5-30\nR4-50-L3-30", Rewording(grade="4-"), "L4--80"),
+    ("L4-80-R3-50-L5-30\nR4-50-L3-30", Rewording(grade="2"), "L2-80"),
+    ("L4-80-R3-50-L5-30\nR4-50-L3-30", Rewording(tightens="3"), "L4 >3-80"),
+    ("→4 50 ←3- 60\n→5 80", Rewording(grade="3-"), "→3- 50"),
+    ("R 3 50\nL 4 + 60\nL 5 80", Rewording(grade="3-"), "R 3 - 50"),
+    ("R4 + L3 60\nL5 80", Rewording(grade="3-"), "R3-"),
+]
+
+
+@pytest.mark.parametrize(("book", "rewording", "text"), SIGNS)
+def test_a_correction_is_read_back_as_its_book_uses_its_signs(book: str, rewording: Rewording, text: str) -> None:
+    reading = read_notes(book, shipped_languages())
+    hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
+    assert hand.reworded(reading.notes[0], rewording) == text
+    (back,) = hand.read_back(text)
+    assert back.grade == (rewording.grade or reading.notes[0].grade)
+    assert back.direction == reading.notes[0].direction
+    assert [c.to for c in back.changes] == [rewording.tightens] * (rewording.tightens is not None)
+
+
 def test_a_half_that_is_said_twice_is_one_half() -> None:
     reading = read_notes("4 left plus plus 80\n5 right tight tight 60\n3 left 40\n", shipped_languages())
     assert [n.grade for n in reading.notes] == ["4+", "5-", "3"]

@@ -118,7 +118,7 @@ def next_edition(edition: Edition, crew: CrewProfile, number: int) -> SourceFile
 
 def _reads_alike(a: str, b: str, reading: Reading, crew: CrewProfile) -> bool:
     """Whether two texts hold the same notes, wherever their lines end."""
-    first, second = (read_notes(text, crew.languages, order=reading.order) for text in (a, b))
+    first, second = (read_notes(text, crew.languages, like=reading) for text in (a, b))
     return [(n.direction, n.grade, n.distance_m, n.features) for n in first.notes] == [
         (n.direction, n.grade, n.distance_m, n.features) for n in second.notes
     ]

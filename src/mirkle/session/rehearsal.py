@@ -179,7 +179,7 @@ class Rehearsal:
     def _reading_of(self, text: str) -> Reading:
         """A changed line as it is read; each is read once, however often something is marked."""
         if text not in self._changed:
-            self._changed[text] = read_notes(text, (self.stage.language,), order=self.stage.reading.order, corners_needed=False)
+            self._changed[text] = read_notes(text, (self.stage.language,), like=self.stage.reading, corners_needed=False)
         return self._changed[text]
 
     def reload(self) -> None:

@@ -7,7 +7,7 @@ They are no notes, so they are set aside before anything is read, and said.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import chain, groupby, pairwise, takewhile
 from typing import NamedTuple
@@ -17,8 +17,9 @@ import numpy as np
 from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
-from mirkle.core.notes.model import Span
-from mirkle.core.notes.tokens import Word, dashes_between_words, pluses_between_corners, split_words
+from mirkle.core.notes.model import Signs, Span
+from mirkle.core.notes.signs import dashes_between, pluses_between
+from mirkle.core.notes.tokens import Word, split_words
 
 # Lines are numbered, or have bullets, from this share and this number of lines on.
 SHARE, LEAST_LINES = 0.6, 3
@@ -48,8 +49,9 @@ class Layout:
     doubts: tuple[Message, ...]
 
 
-def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Sequence[Span] = ()) -> Layout:
-    """Parts the words of a written text into notes and what stands around and among them; ``remarks`` are where nothing is called."""
+def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Sequence[Span], signs: Signs) -> Layout:
+    """Parts the words of a written text into notes and what stands around and among them; ``remarks`` are where nothing is called, and
+    ``signs`` how the book uses its signs."""
     words, apart = _without(remarks, words, source)
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
     first = lines[0][0].line if lines else 0
@@ -57,51 +59,46 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     title = _title(lines, language)
     below = lines[len(title) :]
     numbers, bullets = _list_heads(below)
-    places = [] if numbers else _places(source, below)
-    times = _times(source, below)
-    parting = pluses_between_corners(words, language)
-    dashes = dashes_between_words(words, language)
-    silent = [*map(_silent, below), parting, dashes]
+    groups = {
+        "title": title,
+        "list number": numbers,
+        "place": [] if numbers else _places(source, below),
+        "time": _times(source, below),
+        "bullet": bullets,
+    }
+    pluses = pluses_between(words, language) if signs.pluses_part else []
+    dashes = dashes_between(words) if signs.dashes_part else []
     aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    for groups, kind in (
-        (title, "title"),
-        (numbers, "list number"),
-        (places, "place"),
-        (times, "time"),
-        (bullets, "bullet"),
-        (silent, "blank"),
-    ):
-        aside += [Aside(w, kind) for w in chain.from_iterable(groups)]
-    gone = {a.word.span.start for a in aside}
-    doubts = [*_layout_doubts(source, title, len(numbers), len(places), len(bullets))]
-    if parting:
-        doubts.append(
-            counted(
-                "1 “+” between two corners, with a space on both sides, was read as “and”. Write 4+ for half a grade.",
-                "{0} “+” between two corners, with a space on both sides, were read as “and”. Write 4+ for half a grade.",
-                len(parting),
-            )
-        )
-    if times:
-        doubts.append(message("The times at the head of {0} lines were left out.", len(times)))
-    if dashes:
-        doubts.append(
-            message("{0} “-” that touch what stands on both sides, as in L4-80, part it. Write “4- 80” for half a grade.", len(dashes))
-        )
-    return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
+    aside += [Aside(w, kind) for kind, found in groups.items() for w in chain.from_iterable(found)]
+    aside += [Aside(w, "blank") for w in chain(*map(_silent, below), pluses, dashes)]
+    # A dash may part two words for more than one reason.
+    gone = {a.word.span.start: a for a in aside}
+    doubts = tuple(_layout_doubts(source, groups, len(pluses), len(dashes)))
+    return Layout([w for w in words if w.span.start not in gone], list(gone.values()), doubts)
 
 
-def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, places: int, bullets: int) -> Iterator[Message]:
+def _layout_doubts(source: str, groups: Mapping[str, Sequence[list[Word]]], pluses: int, dashes: int) -> Iterator[Message]:
     """What was set aside, in a sentence each."""
-    if title:
-        said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
+    counts = {kind: len(found) for kind, found in groups.items()}
+    if counts["title"]:
+        said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in groups["title"])
         yield message("“{0}” at the top was read as the title.", said)
-    if numbers:
-        yield counted("The list number of 1 line was left out.", "The list numbers of {0} lines were left out.", numbers)
-    if places:
-        yield message("The numbers at the head of {0} lines are distances from the start. They were left out.", places)
-    if bullets:
-        yield counted("The bullet at 1 line was left out.", "The bullets at {0} lines were left out.", bullets)
+    if counts["list number"]:
+        yield counted("The list number of 1 line was left out.", "The list numbers of {0} lines were left out.", counts["list number"])
+    if counts["place"]:
+        yield message("The numbers at the head of {0} lines are distances from the start. They were left out.", counts["place"])
+    if counts["time"]:
+        yield message("The times at the head of {0} lines were left out.", counts["time"])
+    if counts["bullet"]:
+        yield counted("The bullet at 1 line was left out.", "The bullets at {0} lines were left out.", counts["bullet"])
+    if pluses:
+        yield counted(
+            "1 “+” between two corners, with a space on both sides, was read as “and”. Write 4+ for half a grade.",
+            "{0} “+” between two corners, with a space on both sides, were read as “and”. Write 4+ for half a grade.",
+            pluses,
+        )
+    if dashes:
+        yield message("{0} “-” that touch what stands on both sides, as in L4-80, part it. Write “4- 80” for half a grade.", dashes)
 
 
 def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[list[Word]]]:

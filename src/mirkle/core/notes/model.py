@@ -167,6 +167,21 @@ class Note:
 
 
 @dataclass(frozen=True)
+class Signs:
+    """How a book uses signs that others use otherwise (:mod:`mirkle.core.notes.signs`).
+
+    ``dashes_part``: "L4-80-R3"; ``pluses_part``: "R4 + L3"; ``spaced_halves``: "R 3 -"; ``arrows_are_sides``: "←4";
+    ``gaps_in_brackets``: "L4 (80)".
+    """
+
+    dashes_part: bool = False
+    pluses_part: bool = False
+    spaced_halves: bool = False
+    arrows_are_sides: bool = False
+    gaps_in_brackets: bool = False
+
+
+@dataclass(frozen=True)
 class Reading:
     """What was read from a text of notes. ``pieces`` are its words in order, ``tokens`` those with the blanks between.
 
@@ -180,6 +195,7 @@ class Reading:
     order: str
     distance_first: bool
     doubts: tuple[Message, ...] = ()
+    signs: Signs = Signs()
 
     def __repr__(self) -> str:
         return f"<Reading: {len(self.notes)} notes, {len(self.corners)} corners, {self.language}, {self.order}>"

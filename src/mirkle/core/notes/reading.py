@@ -24,16 +24,8 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.tokens import (
-    Word,
-    arrows_as_sides,
-    check_length,
-    decimals_as_halves,
-    halves_out_of_brackets,
-    shorthand_parted,
-    spaced_halves_joined,
-    split_words,
-)
+from mirkle.core.notes.signs import arrows_as_sides, decimals_as_halves, halves_out_of_brackets, points_left, signs_of, spaced_halves_joined
+from mirkle.core.notes.tokens import Word, check_length, shorthand_parted, split_words
 
 
 def read_notes(
@@ -41,6 +33,7 @@ def read_notes(
     languages: Sequence[Language],
     *,
     order: str | None = None,
+    like: Reading | None = None,
     corners_needed: bool = True,
     leave: frozenset[str] = frozenset(),
 ) -> Reading:
@@ -50,6 +43,7 @@ def read_notes(
     ----------
     source : the notes as written; ``\\n`` ends a line; a line with only "page N" or a form feed begins a page
     order : ``direction-first`` or ``grade-first``; found from the text if left out
+    like : the book that a part is of: its order and its signs are those of this text, too
     corners_needed : whether a text without a single corner is refused
     leave : words that shall stay as they are
 
@@ -63,17 +57,20 @@ def read_notes(
     words = split_words(source)
     check_length(words)
     language = best_language(words, languages)
-    words = arrows_as_sides(words, language)
+    arrows = like.signs.arrows_are_sides if like is not None else points_left(words)
+    words = arrows_as_sides(words, language) if arrows else words
     language = graded_as(words, language)
     languages = [language if la.code == language.code else graded_as(words, la) for la in languages]
     source, joined = cells_joined(source, language)
-    remarks = remarks_in(source, language)
-    words = arrows_as_sides(split_words(source), language) if joined else words
-    layout = laid_out(source, shorthand_parted(words, language), language, remarks)
+    if joined:
+        words = arrows_as_sides(split_words(source), language) if arrows else split_words(source)
+    words = shorthand_parted(words, language)
+    signs = like.signs if like is not None else signs_of(source, words, language, arrows_are_sides=arrows)
+    remarks = remarks_in(source, language, gaps_in_brackets=signs.gaps_in_brackets)
+    layout = laid_out(source, words, language, remarks, signs)
     words = decimals_as_halves(source, halves_out_of_brackets(source, layout.words), language)
-    words = spaced_halves_joined(words, language)
-    called, torn = torn_lines_joined(words, language)
-    order = order or order_of(called, language)
+    called, torn = torn_lines_joined(spaced_halves_joined(words, language) if signs.spaced_halves else words, language)
+    order = order or (like.order if like is not None else order_of(called, language))
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
     spoken_in, mixed = _languages_of_lines(called, language, languages)
     items = _written_items(called, [readers[code] for code in spoken_in])
@@ -82,7 +79,7 @@ def read_notes(
     reading = assemble(source, items, language, order, aside, written=True)
     apart = calls_set_apart(source, remarks, language)
     said = (message("{0} is a remark and is not called. Write it without brackets if you call it.", apart[0]),) if apart else ()
-    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said))
+    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said), signs=signs)
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text", mend="write one note a line, such as “left 4 long 80” or “4 left long 80”"

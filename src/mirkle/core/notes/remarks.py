@@ -13,7 +13,6 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
-from mirkle.core.notes.tokens import HALF_IN_BRACKETS
 
 _CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
 _OPENS = {sign: [o for o, closes in _CLOSES.items() if sign in closes] for closes in _CLOSES.values() for sign in closes}
@@ -30,6 +29,8 @@ _MARKED = re.compile(
 )
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
 _CALLED, _CALLED_ALONE = frozenset(("caution", "feature", "line", "change")), frozenset(("length", "half"))
+# "3(-)": a half of the grade that it touches.
+HALF_IN_BRACKETS = re.compile(r"(?<=\d)[(\[]\s*([-−+])\s*[)\]]")
 _DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
 # How many lines show a habit; and which share of them begins with a name where a text is messages.
 LEAST_LINES, MESSAGES = 4, 0.6
@@ -37,10 +38,11 @@ LEAST_LINES, MESSAGES = 4, 0.6
 LEAST_DISTANCE_M, ROUND_M = 20, 10
 
 
-def remarks_in(source: str, language: Language) -> list[Span]:
-    """Where the remarks of a written text stand, in order; none overlaps another."""
+def remarks_in(source: str, language: Language, *, gaps_in_brackets: bool = False) -> list[Span]:
+    """Where the remarks of a written text stand, in order; none overlaps another. ``gaps_in_brackets`` where distances and links stand in
+    brackets here."""
     bracketed = [span for span in _bracketed(source) if not HALF_IN_BRACKETS.fullmatch(source, span.start, span.end)]
-    if _writes_distances_in_brackets(source, bracketed):
+    if gaps_in_brackets:
         bracketed = [span for span in bracketed if not _is_gap(source[span.start : span.end], language)]
     marked = (Span(*m.span()) for m in _MARKED.finditer(source))
     return _joined([*bracketed, *marked, *_named(source, language), *_graded_before(source, language), *_houses(source, language)])
@@ -88,10 +90,10 @@ def _is_called(words: Sequence[str], language: Language) -> bool:
     return bool(letters and called) and all(map(language.knows, letters)) and not any(w[0].isdigit() for w in words)
 
 
-def _writes_distances_in_brackets(source: str, bracketed: Sequence[Span]) -> bool:
-    """Whether this crew puts its distances in brackets: half of its lines have one."""
+def puts_gaps_in_brackets(source: str) -> bool:
+    """Whether a crew puts its distances in brackets: half of its lines have one."""
     lines = [line for line in source.split("\n") if line.strip()]
-    inside = sum(_DISTANCE.fullmatch(source, span.start, span.end) is not None for span in bracketed)
+    inside = sum(_DISTANCE.fullmatch(source, span.start, span.end) is not None for span in _bracketed(source))
     return inside >= LEAST_LINES and 2 * inside >= len(lines)
 
 

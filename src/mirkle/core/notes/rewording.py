@@ -155,7 +155,7 @@ class NoteWriter:
 
     def _alone(self, note: Note, rewording: Rewording) -> str:
         """A note that borrows from the next one, written out and reworded: "double right 2" is a right 2 and another."""
-        alone = read_notes(self.reading.written_alone(note), (self.language,), order=self.reading.order)
+        alone = read_notes(self.reading.written_alone(note), (self.language,), like=self.reading)
         hand = NoteWriter(alone, self.language)
         hand._forms, hand._half = hand._forms | self._forms, self._half
         return hand.reworded(alone.notes[0], rewording)
@@ -293,7 +293,7 @@ class NoteWriter:
         if text not in self._read_back:
             if len(self._read_back) >= MOST_READ_BACK:
                 self._read_back.clear()
-            self._read_back[text] = checked_replacement(text, self.language, order=self.reading.order)
+            self._read_back[text] = checked_replacement(text, self.language, like=self.reading)
         return self._read_back[text]
 
 
@@ -333,8 +333,8 @@ def _half_habit(reading: Reading) -> _Half | None:
     return found.most_common(1)[0][0] if found else None
 
 
-def checked_replacement(text: str, language: Language, *, order: str) -> tuple[Note, ...]:
-    """The notes in a replacement text.
+def checked_replacement(text: str, language: Language, *, like: Reading) -> tuple[Note, ...]:
+    """The notes in a text that replaces one in a book.
 
     Raises
     ------
@@ -343,7 +343,7 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     """
     if not text.strip():
         raise UnusableNotes("there is nothing written", mend="write the new note, or keep the old one")
-    reading = read_notes(text, (language,), order=order, corners_needed=False)
+    reading = read_notes(text, (language,), like=like, corners_needed=False)
     # A word that is not known may be the crew's own; a figure without a place could be a second grade.
     stray = [w for n in reading.notes for w in n.unread if any(map(str.isdigit, w))]
     if stray:

@@ -87,7 +87,7 @@ class OtherHandDialog(QDialog):
     def refresh(self) -> None:
         """Writes the book again as the choices stand."""
         school = self.stage.school
-        edition = read_notes(self.stage.book.edition.text, (self.stage.language,), order=self.stage.reading.order)
+        edition = read_notes(self.stage.book.edition.text, (self.stage.language,), like=self.stage.reading)
         other: GradingScheme = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
         self.converted = in_another_hand(edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other)
         self.page.setPlainText(self.converted.text)
