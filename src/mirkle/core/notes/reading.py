@@ -24,7 +24,7 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.signs import arrows_as_sides, decimals_as_halves, halves_out_of_brackets, points_left, signs_of, spaced_halves_joined
+from mirkle.core.notes.signs import arrows_as_sides, halves_joined, points_left, signs_of
 from mirkle.core.notes.tokens import Word, check_length, shorthand_parted, split_words
 
 
@@ -58,18 +58,17 @@ def read_notes(
     check_length(words)
     language = best_language(words, languages)
     arrows = like.signs.arrows_are_sides if like is not None else points_left(words)
-    words = arrows_as_sides(words, language) if arrows else words
+    words = arrows_as_sides(words, language, arrows)
     language = graded_as(words, language)
     languages = [language if la.code == language.code else graded_as(words, la) for la in languages]
     source, joined = cells_joined(source, language)
     if joined:
-        words = arrows_as_sides(split_words(source), language) if arrows else split_words(source)
+        words = arrows_as_sides(split_words(source), language, arrows)
     words = shorthand_parted(words, language)
     signs = like.signs if like is not None else signs_of(source, words, language, arrows_are_sides=arrows)
     remarks = remarks_in(source, language, gaps_in_brackets=signs.gaps_in_brackets)
     layout = laid_out(source, words, language, remarks, signs)
-    words = decimals_as_halves(source, halves_out_of_brackets(source, layout.words), language)
-    called, torn = torn_lines_joined(spaced_halves_joined(words, language) if signs.spaced_halves else words, language)
+    called, torn = torn_lines_joined(halves_joined(source, layout.words, language, signs), language)
     order = order or (like.order if like is not None else order_of(called, language))
     readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
     spoken_in, mixed = _languages_of_lines(called, language, languages)
@@ -78,13 +77,19 @@ def read_notes(
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
     apart = calls_set_apart(source, remarks, language)
-    said = (message("{0} is a remark and is not called. Write it without brackets if you call it.", apart[0]),) if apart else ()
-    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said), signs=signs)
+    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *_first_set_apart(apart)), signs=signs)
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text", mend="write one note a line, such as “left 4 long 80” or “4 left long 80”"
         )
     return reading
+
+
+def _first_set_apart(apart: Sequence[str]) -> tuple[Message, ...]:
+    """A doubt about the first of the remarks that could be calls."""
+    if not apart:
+        return ()
+    return (message("{0} is a remark and is not called. Write it without brackets if you call it.", apart[0]),)
 
 
 def assemble(
@@ -191,7 +196,9 @@ def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
     _leave_to_be_asked(items)
-    _leave_arrows_to_be_asked(items, {reader.language.code: reader.language for reader in readers}.values())
+    spoken = {reader.language.code: reader.language for reader in readers}.values()
+    _leave_arrows_to_be_asked(items, spoken)
+    _leave_what_changes_nothing(items, spoken)
     return items
 
 
@@ -227,13 +234,9 @@ def _leave_to_be_asked(items: Sequence[Item]) -> None:
 def _leave_arrows_to_be_asked(items: Sequence[Item], languages: Iterable[Language]) -> None:
     """ "R4 > L3": a sign for "tightens" with space about it and a side behind it may as well lead on to the next corner, and so may an
     arrow, "->". Where a book has one of these, all that stand apart and have no grade behind them are left unread and asked about, unless
-    the crew has said what the sign means; in place. One with no corner ahead of it on its line changes none, and is left unread everywhere.
+    the crew has said what the sign means; in place.
     """
-    telling = [i for i in items if i.kind != "blank"]
-    signs = list(_signs_alone(telling, languages))
-    for before, item in zip([None, *telling], telling, strict=False):
-        if _changes_nothing(before, item) and not _is_taught(item.text, languages):
-            item.kind, item.key = "unread", item.text
+    signs = list(_signs_alone([i for i in items if i.kind != "blank"], languages))
     shafts = {i.span.end for i in items if i.kind == "blank" and i.text[-1] in "-–—="}
     if any(item.span.start in shafts or _is_side_behind(item, after) for item, after in signs):
         for item, _ in signs:
@@ -245,6 +248,16 @@ def _signs_alone(telling: Sequence[Item], languages: Iterable[Language]) -> Iter
     for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
         if _stands_alone(before, item, after) and not _is_taught(item.text, languages):
             yield item, after
+
+
+def _leave_what_changes_nothing(items: Sequence[Item], languages: Iterable[Language]) -> None:
+    """A sign for a change with no corner ahead of it on its line changes none: it is left unread, unless the crew has said what it
+    means; in place."""
+    telling = [i for i in items if i.kind != "blank"]
+    nothing = [item for before, item in zip([None, *telling], telling, strict=False) if _changes_nothing(before, item)]
+    for item in nothing:
+        if not _is_taught(item.text, languages):
+            item.kind, item.key = "unread", item.text
 
 
 def _changes_nothing(before: Item | None, item: Item) -> bool:

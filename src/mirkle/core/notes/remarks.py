@@ -85,9 +85,10 @@ def calls_set_apart(source: str, remarks: Sequence[Span], language: Language) ->
 def _is_called(words: Sequence[str], language: Language) -> bool:
     """Whether all of these words are known and some are called; a figure is more than a call set apart."""
     letters = [w for w in words if w[0].isalpha()]
+    if any(w[0].isdigit() for w in words) or not all(map(language.knows, letters)):
+        return False
     kinds = {m.term.kind for at in range(len(words)) for m in language.matches(words, at) if m.way == "said"}
-    called = kinds & _CALLED or (len(letters) == 1 and kinds & _CALLED_ALONE)
-    return bool(letters and called) and all(map(language.knows, letters)) and not any(w[0].isdigit() for w in words)
+    return bool(kinds & (_CALLED | _CALLED_ALONE if len(letters) == 1 else _CALLED))
 
 
 def puts_gaps_in_brackets(source: str) -> bool:

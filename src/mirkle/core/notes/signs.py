@@ -62,10 +62,16 @@ def _has_spaced_halves(words: Sequence[Word], language: Language) -> bool:
     return sum(not _side_follows(words, at, language) for at in _free_pluses(words, language)) > touching
 
 
-def spaced_halves_joined(words: Sequence[Word], language: Language) -> list[Word]:
+def _spaced_halves_joined(words: Sequence[Word], language: Language) -> list[Word]:
     """The words, with each "-" that stands behind a grade made one with it, "R 3 -"; a free one elsewhere parts what is on its sides."""
     halves = {at for at, word in enumerate(words) if word.text in _MINUS and _behind_a_grade(words, at, language) and not _leads(words, at)}
     return [word._replace(touches=True) if at in halves else word for at, word in enumerate(words)]
+
+
+def halves_joined(source: str, words: Sequence[Word], language: Language, signs: Signs) -> list[Word]:
+    """The words, with all that makes half a grade as one word that touches it: "3(-)", "3.5", "3 -"."""
+    words = _decimals_as_halves(source, _halves_out_of_brackets(source, words), language)
+    return _spaced_halves_joined(words, language) if signs.spaced_halves else words
 
 
 def points_left(words: Sequence[Word]) -> bool:
@@ -73,18 +79,20 @@ def points_left(words: Sequence[Word]) -> bool:
     return any(word.text in _ARROWS["left"] for word in words)
 
 
-def arrows_as_sides(words: Sequence[Word], language: Language) -> list[Word]:
-    """The words, with arrows read as sides: "←4 50 →3"."""
+def arrows_as_sides(words: Sequence[Word], language: Language, are_sides: bool) -> list[Word]:
+    """The words, with arrows read as sides where they are: "←4 50 →3"."""
+    if not are_sides:
+        return list(words)
     sides = {arrow: language.term(side, "direction").said[0].lower() for side, arrows in _ARROWS.items() for arrow in arrows}
     return [word._replace(text=sides.get(word.text, word.text)) for word in words]
 
 
 def _behind_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
     """Whether a side and a figure of one line end before a word, in either order, with a half behind them or without."""
-    at -= at > 0 and words[at].text in _MINUS and words[at - 1].text == "+"
-    own = [w for w in words[max(at - 2, 0) : at] if w.line == words[at].line]
-    figures = [w.text for w in own if w.text.isdecimal() and len(w.text) == 1]
-    return len(own) == 2 and len(figures) == 1 and any(w.text in language.directions for w in own)
+    at -= words[at].text in _MINUS and words[at - 1].text == "+"
+    own = [w.text for w in words[max(at - 2, 0) : at] if w.line == words[at].line]
+    figures = [text for text in own if text.isdecimal() and len(text) == 1]
+    return len(own) == 2 and len(figures) == 1 and not language.directions.isdisjoint(own)
 
 
 def _side_follows(words: Sequence[Word], at: int, language: Language) -> bool:
@@ -102,7 +110,7 @@ def _leads(words: Sequence[Word], at: int) -> bool:
 _DECIMALS = re.compile(r"(?<!\d)[1-9](?:(?=[.,])|\s+(?=1/))([.,]5|1/2)(?!\d)")
 
 
-def decimals_as_halves(source: str, words: Sequence[Word], language: Language) -> list[Word]:
+def _decimals_as_halves(source: str, words: Sequence[Word], language: Language) -> list[Word]:
     """The words, with what makes a half of a "3.5", "3,5" or "3 1/2" beside a side or a change as one word: "3½" is half way between two
     grades."""
     points = {found.start(1): found.end(1) for found in _DECIMALS.finditer(source)}
@@ -127,7 +135,7 @@ def _of_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
     return behind is not None and behind.text in language.directions and (behind.touches or ahead is None)
 
 
-def halves_out_of_brackets(source: str, words: Sequence[Word]) -> list[Word]:
+def _halves_out_of_brackets(source: str, words: Sequence[Word]) -> list[Word]:
     """The words, with each half in brackets that touches its grade as one word."""
     halves = {found.start(): found for found in HALF_IN_BRACKETS.finditer(source)}
     out: list[Word] = []

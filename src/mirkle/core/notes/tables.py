@@ -12,7 +12,6 @@ import csv
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 from mirkle.core.messages import Message, counted, message
@@ -23,6 +22,8 @@ from mirkle.core.notes.tokens import split_words
 
 # A table has this many rows and more, they are most of the lines, and nearly all have the same number of cells.
 LEAST_ROWS, MOST_LINES, NEARLY_ALL = 4, 0.6, 0.8
+# Columns that no note needs, and those that are its corner.
+LEFT_OUT, CORNER = frozenset(("count", "place")), frozenset(("side", "grade"))
 # What parts the cells of a row, the surest first; a comma parts words as well, so there all rows have to be alike.
 SEPARATORS = ("\t", "|", ";", ",")
 # Distances from the start go up to these metres at least, or have decimals; a distance to the next note never does.
@@ -40,16 +41,6 @@ _RULE = re.compile(r"(?=.*\|)[\s:|+=-]*-[\s:|+=-]*")
 Row = list[str]
 
 
-@dataclass(frozen=True)
-class _Columns:
-    """What the columns of a table are, by their numbers; all others are words."""
-
-    counts: frozenset[int]
-    places: frozenset[int]
-    corner: frozenset[int]
-    distances: frozenset[int]
-
-
 def written_in_lines(source: str, languages: Sequence[Language]) -> tuple[str, tuple[Message, ...]]:
     """The text of a table with a note a line, and a sentence for each thing that was left out or set apart; any other text as it is.
 
@@ -61,33 +52,27 @@ def written_in_lines(source: str, languages: Sequence[Language]) -> tuple[str, t
     if rows is None:
         return source, ()
     language = best_language(split_words(source), languages)
-    body = [row for row in rows if _filled(row) > 1]
-    heading = _heading(body, language)
-    body = [row for row in body if row != heading]
-    columns = _columns(body, language)
-    if not columns.corner or not (heading or columns.counts or columns.places):
+    heading = _heading(_of_several(rows), language)
+    body = _of_several(rows, heading)
+    kinds = [_kind_of(body, column, language) for column in range(max(map(len, body)))]
+    if "side" not in kinds or not (heading or LEFT_OUT & set(kinds)):
         return source, ()
-    lines, apart = [], 0
-    for row in rows:
-        if row != heading:
-            cells, remarks = _in_order(row, columns, language) if _filled(row) > 1 else (row, 0)
-            lines.append(" ".join(filter(None, cells)))
-            apart += remarks
-    return "\n".join(lines), tuple(_sentences(heading, columns, apart, len(body)))
+    lines, remarks = zip(*(_line(row, kinds, language) for row in rows if row != heading), strict=True)
+    return "\n".join(lines), tuple(_sentences(heading, kinds, len(body), sum(remarks)))
 
 
-def _sentences(heading: Row | None, columns: _Columns, apart: int, rows: int) -> Iterator[Message]:
+def _sentences(heading: Row | None, kinds: Sequence[str], rows: int, remarks: int) -> Iterator[Message]:
     if heading is not None:
         yield message("The heading of the table was left out: {0}.", " / ".join(filter(None, heading)))
-    if columns.counts:
+    if "count" in kinds:
         yield counted("The list number of 1 line was left out.", "The list numbers of {0} lines were left out.", rows)
-    if columns.places:
+    if "place" in kinds:
         yield message("A column of the table has distances from the start. They were left out.")
-    if apart:
+    if remarks:
         yield counted(
             "1 comment in the table names a side or a number beside its corner. It was kept as a remark.",
             "{0} comments in the table name a side or a number beside their corner. They were kept as remarks.",
-            apart,
+            remarks,
         )
 
 
@@ -97,16 +82,23 @@ def _rows(source: str) -> list[Row] | None:
     least = max(LEAST_ROWS, MOST_LINES * sum(bool(line.strip()) for line in lines))
     for separator in SEPARATORS:
         rows = _parted(lines, separator)
-        widths = Counter(len(row) for row in rows if len(row) > 1)
-        if widths.total() < least:
-            continue
-        width, often = widths.most_common(1)[0]
-        if separator == "\t":
-            # Spreadsheets leave out what is empty at the end of a row.
-            width, often = max(widths), widths.total()
-        if often >= widths.total() * (1.0 if separator == "," else NEARLY_ALL):
+        width = _width(rows, separator, least)
+        if width:
             return [row + [""] * (width - len(row)) if any(row) else row for row in rows]
     return None
+
+
+def _width(rows: Sequence[Row], separator: str, least: float) -> int:
+    """How many cells the rows of a table have, nought where they are none: ``least`` have several, and of these nearly all as many."""
+    widths = Counter(len(row) for row in rows if len(row) > 1)
+    parted = widths.total()
+    if parted < least:
+        return 0
+    if separator == "\t":
+        # Spreadsheets leave out what is empty at the end of a row.
+        return max(widths)
+    width, often = widths.most_common(1)[0]
+    return width if often >= parted * (1.0 if separator == "," else NEARLY_ALL) else 0
 
 
 def _parted(lines: Sequence[str], separator: str) -> list[Row]:
@@ -121,6 +113,11 @@ def _parted(lines: Sequence[str], separator: str) -> list[Row]:
     return [[cell.strip() for cell in line.split(separator)] for line in own]
 
 
+def _of_several(rows: Sequence[Row], heading: Row | None = None) -> list[Row]:
+    """The rows with several cells, but for the heading."""
+    return [row for row in rows if _filled(row) > 1 and row != heading]
+
+
 def _filled(row: Row) -> int:
     return sum(map(bool, row))
 
@@ -130,34 +127,36 @@ def _heading(body: Sequence[Row], language: Language) -> Row | None:
     first, below = body[0], body[1:]
     if any(_has_figure(cell) or cell.lower() in language.directions for cell in first):
         return None
-    over_figures = (_most(below, c, _has_figure) for c, cell in enumerate(first) if cell)
-    return first if any(over_figures) else None
+    return first if any(_is_of_figures(below, c) for c, cell in enumerate(first) if cell) else None
 
 
-def _has_figure(cell: str) -> bool:
-    return any(ch.isdigit() for ch in cell)
-
-
-def _columns(body: Sequence[Row], language: Language) -> _Columns:
-    numbers = range(max(map(len, body)))
-    counts = frozenset(c for c in numbers if _counts_up(_cells(body, c)))
-    places = frozenset(c for c in numbers if c not in counts and _rises(_cells(body, c)))
-    left = [c for c in numbers if c not in counts | places]
-    sides = [c for c in left if _most(body, c, lambda cell: _has_side(cell, language))]
-    grades = [c for c in left if c not in sides and sides and _most(body, c, lambda cell: _is_grade(cell, language))]
-    corner = frozenset(sides + grades)
-    distances = frozenset(c for c in left if c not in corner and _most(body, c, lambda cell: _is_gap(cell, language)))
-    return _Columns(counts, places, corner, distances)
+def _is_of_figures(body: Sequence[Row], column: int) -> bool:
+    """Whether figures stand in nearly all cells of a column."""
+    cells = _cells(body, column)
+    return bool(cells) and sum(map(_has_figure, cells)) >= NEARLY_ALL * len(cells)
 
 
 def _cells(body: Sequence[Row], column: int) -> Row:
     return [row[column] for row in body if column < len(row) and row[column]]
 
 
-def _most(body: Sequence[Row], column: int, holds: Callable[[str], bool]) -> bool:
-    """Whether something holds of nearly all filled cells of a column, and those are half of its rows and more."""
+def _has_figure(cell: str) -> bool:
+    return any(ch.isdigit() for ch in cell)
+
+
+def _kind_of(body: Sequence[Row], column: int, language: Language) -> str:
+    """What a column holds: ``count``, ``place``, ``side`` (with its grade or without), ``grade``, ``gap``, or ``words``."""
     cells = _cells(body, column)
-    return 2 * len(cells) >= len(body) and sum(map(holds, cells)) >= NEARLY_ALL * len(cells)
+    if _counts_up(cells):
+        return "count"
+    if _rises(cells):
+        return "place"
+    holds: tuple[tuple[str, Callable[[str, Language], bool]], ...] = (("side", _has_side), ("grade", _is_grade), ("gap", _is_gap))
+    if 2 * len(cells) >= len(body):
+        for kind, holds_in in holds:
+            if sum(holds_in(cell, language) for cell in cells) >= NEARLY_ALL * len(cells):
+                return kind
+    return "words"
 
 
 def _counts_up(cells: Row) -> bool:
@@ -168,14 +167,20 @@ def _counts_up(cells: Row) -> bool:
 
 def _rises(cells: Row) -> bool:
     """Whether the cells are distances from the start."""
-    found = [match for cell in cells if (match := _NUMBER.fullmatch(cell))]
-    if len(found) < len(cells) or len(cells) < LEAST_ROWS:
+    places = list(filter(None, map(_NUMBER.fullmatch, cells)))
+    if len(places) < len(cells) or len(cells) < LEAST_ROWS:
         return False
-    in_km = [(m[3] or "").lower() == "km" or (m[2] is not None and not m[3]) for m in found]
-    metres = [float(m[1].replace(",", ".")) * (1000.0 if km else 1.0) for m, km in zip(found, in_km, strict=True)]
+    in_km = list(map(_is_in_km, places))
+    metres = [float(m[1].replace(",", ".")) * (1000.0 if km else 1.0) for m, km in zip(places, in_km, strict=True)]
     steps = [b - a for a, b in pairwise(metres)]
-    far = metres[-1] >= LEAST_LAST_M or 2 * sum(in_km) >= len(found)
+    far = metres[-1] >= LEAST_LAST_M or 2 * sum(in_km) >= len(cells)
     return far and min(steps) >= 0.0 and sum(step > 0.0 for step in steps) >= NEARLY_ALL * len(steps)
+
+
+def _is_in_km(place: re.Match[str]) -> bool:
+    """Whether a number says so, or has decimals and no unit."""
+    unit = (place[3] or "").lower()
+    return unit == "km" or (place[2] is not None and not unit)
 
 
 def _has_side(cell: str, language: Language) -> bool:
@@ -196,21 +201,29 @@ def _words(cell: str) -> list[str]:
     return [piece.lower() for piece in pieces(cell)]
 
 
-def _in_order(row: Row, columns: _Columns, language: Language) -> tuple[Row, int]:
-    """The cells of a row as a note has them, and how much in them was made remarks."""
-    left_out = columns.counts | columns.places
-    # A distance of nought is none.
-    kept = [c for c, cell in enumerate(row) if cell and c not in left_out and not (c in columns.distances and cell == "0")]
-    behind = [c for c in kept if c in columns.distances and c > min(columns.corner)]
-    out, remarks = [], 0
-    for c in (*(c for c in kept if c not in behind), *behind):
-        apart = [] if c in columns.corner | columns.distances else [p for p in _PARTS.findall(row[c]) if _names_another(p, language)]
-        cell = row[c]
-        for part in apart:
-            cell = cell.replace(part, f"({part.translate(_NO_BRACKETS).strip()})")
-        out.append(cell)
-        remarks += len(apart)
-    return out, remarks
+def _line(row: Row, kinds: Sequence[str], language: Language) -> tuple[str, int]:
+    """A row as a note has it, the distance to the next behind all that stands in its words; and how much in these was made remarks."""
+    if _filled(row) < 2:
+        return " ".join(filter(None, row)), 0
+    kept = [(kind, cell) for kind, cell in zip(kinds, row, strict=False) if _is_kept(kind, cell)]
+    corner = next((at for at, (kind, _) in enumerate(kept) if kind in CORNER), len(kept))
+    # False sorts ahead of True, and the rest stays in its order.
+    ordered = sorted(enumerate(kept), key=lambda part: part[0] > corner and part[1][0] == "gap")
+    cells = [_with_remarks(cell, language) if kind == "words" else (cell, 0) for _, (kind, cell) in ordered]
+    return " ".join(cell for cell, _ in cells), sum(remarks for _, remarks in cells)
+
+
+def _is_kept(kind: str, cell: str) -> bool:
+    """Whether a cell is a part of the note; a distance of nought is none."""
+    return bool(cell) and kind not in LEFT_OUT and (kind, cell) != ("gap", "0")
+
+
+def _with_remarks(cell: str, language: Language) -> tuple[str, int]:
+    """A cell of words with those of its parts in brackets that name a side or a figure, and how many they are."""
+    parts = [part for part in _PARTS.findall(cell) if _names_another(part, language)]
+    for part in parts:
+        cell = cell.replace(part, f"({part.translate(_NO_BRACKETS).strip()})")
+    return cell, len(parts)
 
 
 def _names_another(cell: str, language: Language) -> bool:

@@ -380,16 +380,31 @@ def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[M
     if agreement < CONTRADICTS:
         yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
         doubts.append(message("The yaw rate has the wrong sign; it was turned."))
-    if abs(agreement) > AGREES and DEGREES[0] < size < DEGREES[1]:
+    if abs(agreement) > AGREES:
+        _read_yaw_in_its_unit(channels, yaw, size, agreement, doubts)
+    elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
+        doubts.append(message("The yaw rate has nothing to do with the course; it was left out."))
+        del channels["yaw_rate_radps"]
+
+
+def _may_be_within(size: float, agreement: float, within: tuple[float, float]) -> bool:
+    """Whether one channel may be a factor within some bounds of what another says.
+
+    With their spreads in this ratio and their correlation, the factor lies between the two lines of regression, that of the first on the
+    second and that of the second on the first: all noise may be in the one or in the other.
+    """
+    return size / abs(agreement) > within[0] and size * abs(agreement) < within[1]
+
+
+def _read_yaw_in_its_unit(channels: dict[str, Channel], yaw: Channel, size: float, agreement: float, doubts: list[Message]) -> None:
+    """Reads a yaw rate in degrees where it is as many times what the course shows, or leaves it out where it is in no unit; in place."""
+    if DEGREES[0] < size < DEGREES[1]:
         channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
         doubts.append(
             message("The yaw rate is 57 times what the course shows, so it is read as degrees a second. Its column does not say so.")
         )
-    elif abs(agreement) > AGREES and not YAW_WITHIN[0] < abs(agreement) * size < YAW_WITHIN[1]:
-        doubts.append(message("The yaw rate is {0:.2f} times what the course shows; it was left out.", abs(agreement) * size))
-        del channels["yaw_rate_radps"]
-    elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
-        doubts.append(message("The yaw rate has nothing to do with the course; it was left out."))
+    elif not _may_be_within(size, agreement, YAW_WITHIN):
+        doubts.append(message("The yaw rate is {0:.2f} times what the course shows; it was left out.", size))
         del channels["yaw_rate_radps"]
 
 
@@ -415,9 +430,8 @@ def _forward(channels: dict[str, Channel], doubts: list[Message]) -> None:
 
 def _read_in_its_unit(channels: dict[str, Channel], name: str, measured: Floats, expected: Floats, doubts: list[Message]) -> None:
     """Reads an acceleration in the unit that speed and turning show, or leaves it out where they show none; in place."""
-    about = expected - expected.mean()
-    size = float(about @ (measured - measured.mean()) / (about @ about))
-    if ACCELERATION_WITHIN[0] < size < ACCELERATION_WITHIN[1]:
+    size, agreement = float(np.std(measured) / np.std(expected)), _agreement(measured, expected)
+    if _may_be_within(size, agreement, ACCELERATION_WITHIN):
         return
     words = CHANNELS[name].sentence
     for factor, unit in ((1.0 / GRAVITY_MPS2, "g"), (GRAVITY_MPS2, "m/s²")):
