@@ -2,9 +2,10 @@
 
     python bench/golden.py [--renew] [NAMES...]
 
-Besides, what is read and heard of made voices (golden_parts.py). For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text; of the demo
-what its second pass shows of the corrected notes. Project files of every format are opened, and what was decided in them is still decided. Kept
-in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
+For each: the review as JSON with five findings marked, the figures that it was worked out from, the report's text, the card's text; of the demo
+what its second pass shows of the corrected notes. Parts that no world shows are kept by themselves (golden_parts.py). Project files of every
+format are opened, and what was decided in them is still decided. Kept in bench/golden/, packed. Figures may differ by what another processor's
+sums differ by; words may not.
 """
 
 from __future__ import annotations

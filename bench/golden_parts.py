@@ -133,7 +133,7 @@ def _stands_still(channels: dict[str, Channel], size: float) -> None:
 
 
 def _leaps(channels: dict[str, Channel], size: float) -> None:
-    """Every so many positions lie half a kilometre off."""
+    """One position in ``size`` lies half a kilometre off."""
     channels["lat_rad"].value[:: int(size)] += 8e-5
 
 

@@ -6,7 +6,7 @@ import pytest
 
 from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
-from mirkle.core.notes.model import Direction, Note
+from mirkle.core.notes.model import Direction, Note, Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.files.notes.languages import shipped_languages
@@ -96,6 +96,12 @@ FORMS = [
     ("esquerda 4 gelo total\nmais gelo 60\ndireita 3 água parada", ["left 4 ice: full", "ice: more 60", "right 3 water: standing"]),
     ("esquerda 4 manter no meio 60", ["left 4 keep middle 60"]),
 ]
+
+
+def hand_of(book: str) -> tuple[Reading, NoteWriter]:
+    """An English book as it is read, and its crew's hand."""
+    reading = read_notes(book, shipped_languages())
+    return reading, NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
 
 
 def called(note: Note) -> str:
@@ -210,8 +216,7 @@ def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(note: i
 )
 def test_a_correction_is_written_in_the_crews_own_forms(book: str, rewording: Rewording, text: str) -> None:
     """Halves as words or signs and where this crew puts them, numbers as figures or words, targets named only by who names them."""
-    reading = read_notes(book, shipped_languages())
-    hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
+    reading, hand = hand_of(book)
     assert hand.reworded(reading.notes[0], rewording) == text
 
 
@@ -227,8 +232,7 @@ SIGNS = [
 
 @pytest.mark.parametrize(("book", "rewording", "text"), SIGNS)
 def test_a_correction_is_read_back_as_its_book_uses_its_signs(book: str, rewording: Rewording, text: str) -> None:
-    reading = read_notes(book, shipped_languages())
-    hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
+    reading, hand = hand_of(book)
     assert hand.reworded(reading.notes[0], rewording) == text
     (back,) = hand.read_back(text)
     assert back.grade == (rewording.grade or reading.notes[0].grade)

@@ -210,9 +210,18 @@ def _place(source: str, line: Sequence[Word]) -> _Place | None:
     found = _PLACE.match(source, line[0].span.start, line[-1].span.end)
     if found is None:
         return None
-    number, decimals, unit = found.groups()
-    kilometres = unit == "km" or (decimals and not unit)
-    return _Place([w for w in line if w.span.end <= found.end()], float(number.replace(",", ".")) * (1000.0 if kilometres else 1.0))
+    number, _, unit = found.groups()
+    return _Place([w for w in line if w.span.end <= found.end()], from_start_m(number, unit))
+
+
+def from_start_m(number: str, unit: str | None) -> float:
+    """A distance from the start as it is written, in metres."""
+    return float(number.replace(",", ".")) * (1000.0 if is_in_km(number, unit) else 1.0)
+
+
+def is_in_km(number: str, unit: str | None) -> bool:
+    """Whether a distance from the start says so, or has decimals and no unit."""
+    return unit.lower() == "km" if unit else not number.isdecimal()
 
 
 def _bullet(line: Sequence[Word]) -> list[Word]:

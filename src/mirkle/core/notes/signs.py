@@ -96,7 +96,7 @@ def _behind_a_grade(words: Sequence[Word], at: int, language: Language) -> bool:
 
 
 def _side_follows(words: Sequence[Word], at: int, language: Language) -> bool:
-    """Whether a side follows a mark on its line, in a corner of its own."""
+    """Whether the next corner begins behind a mark, on the same line."""
     following = [w.text for w in words[at + 1 : at + 3] if w.line == words[at].line]
     return bool(following) and following[following[0].isdecimal() and len(following) == 2] in language.directions
 

@@ -12,11 +12,13 @@ import csv
 import re
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
+from functools import partial
 from itertools import pairwise
 
 from mirkle.core.messages import Message, counted, message
-from mirkle.core.notes.language import Language, pieces
+from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
+from mirkle.core.notes.layout import LEAST_LAST_M, from_start_m, is_in_km
 from mirkle.core.notes.reading import best_language
 from mirkle.core.notes.tokens import split_words
 
@@ -26,9 +28,7 @@ LEAST_ROWS, MOST_LINES, NEARLY_ALL = 4, 0.6, 0.8
 LEFT_OUT, CORNER = frozenset(("count", "place")), frozenset(("side", "grade"))
 # What parts the cells of a row, the surest first; a comma parts words as well, so there all rows have to be alike.
 SEPARATORS = ("\t", "|", ";", ",")
-# Distances from the start go up to these metres at least, or have decimals; a distance to the next note never does.
-LEAST_LAST_M = 1000.0
-_NUMBER = re.compile(r"(\d+(?:[.,](\d+))?)\s*(km|m)?", re.IGNORECASE)
+_NUMBER = re.compile(r"(\d+(?:[.,]\d+)?)\s*(km|m)?", re.IGNORECASE)
 _COUNT = re.compile(r"#?(\d{1,3})[.):]?")
 _GRADE = re.compile(r"(\d)\s*[-+½]*")
 _IN_BRACKETS = re.compile(r"\([^)]*\)|\[[^\]]*\]")
@@ -127,13 +127,12 @@ def _heading(body: Sequence[Row], language: Language) -> Row | None:
     first, below = body[0], body[1:]
     if any(_has_figure(cell) or cell.lower() in language.directions for cell in first):
         return None
-    return first if any(_is_of_figures(below, c) for c, cell in enumerate(first) if cell) else None
+    return first if any(_nearly_all(_cells(below, c), _has_figure) for c, cell in enumerate(first) if cell) else None
 
 
-def _is_of_figures(body: Sequence[Row], column: int) -> bool:
-    """Whether figures stand in nearly all cells of a column."""
-    cells = _cells(body, column)
-    return bool(cells) and sum(map(_has_figure, cells)) >= NEARLY_ALL * len(cells)
+def _nearly_all(cells: Row, holds: Callable[[str], bool]) -> bool:
+    """Whether something holds of nearly all cells of a column that has any."""
+    return bool(cells) and sum(map(holds, cells)) >= NEARLY_ALL * len(cells)
 
 
 def _cells(body: Sequence[Row], column: int) -> Row:
@@ -151,12 +150,10 @@ def _kind_of(body: Sequence[Row], column: int, language: Language) -> str:
         return "count"
     if _rises(cells):
         return "place"
-    holds: tuple[tuple[str, Callable[[str, Language], bool]], ...] = (("side", _has_side), ("grade", _is_grade), ("gap", _is_gap))
-    if 2 * len(cells) >= len(body):
-        for kind, holds_in in holds:
-            if sum(holds_in(cell, language) for cell in cells) >= NEARLY_ALL * len(cells):
-                return kind
-    return "words"
+    holds: tuple[tuple[str, Callable[[Language, str], bool]], ...] = (("side", _has_side), ("grade", _is_grade), ("gap", _is_gap))
+    if 2 * len(cells) < len(body):
+        return "words"
+    return next((kind for kind, holds_in in holds if _nearly_all(cells, partial(holds_in, language))), "words")
 
 
 def _counts_up(cells: Row) -> bool:
@@ -166,39 +163,33 @@ def _counts_up(cells: Row) -> bool:
 
 
 def _rises(cells: Row) -> bool:
-    """Whether the cells are distances from the start."""
+    """Whether the cells are distances from the start: they never fall, and go far or have decimals, as those to the next note do not."""
     places = list(filter(None, map(_NUMBER.fullmatch, cells)))
     if len(places) < len(cells) or len(cells) < LEAST_ROWS:
         return False
-    in_km = list(map(_is_in_km, places))
-    metres = [float(m[1].replace(",", ".")) * (1000.0 if km else 1.0) for m, km in zip(places, in_km, strict=True)]
+    written = [(match[1], match[2]) for match in places]
+    metres = [from_start_m(*place) for place in written]
     steps = [b - a for a, b in pairwise(metres)]
-    far = metres[-1] >= LEAST_LAST_M or 2 * sum(in_km) >= len(cells)
+    far = metres[-1] >= LEAST_LAST_M or 2 * sum(is_in_km(*place) for place in written) >= len(cells)
     return far and min(steps) >= 0.0 and sum(step > 0.0 for step in steps) >= NEARLY_ALL * len(steps)
 
 
-def _is_in_km(place: re.Match[str]) -> bool:
-    """Whether a number says so, or has decimals and no unit."""
-    unit = (place[3] or "").lower()
-    return unit == "km" or (place[2] is not None and not unit)
-
-
-def _has_side(cell: str, language: Language) -> bool:
+def _has_side(language: Language, cell: str) -> bool:
     """Whether a cell names a side, by itself or in one with its grade."""
-    return any(word.lower() in language.directions for word in pieces(cell))
+    return not language.directions.isdisjoint(_words(cell))
 
 
-def _is_grade(cell: str, language: Language) -> bool:
+def _is_grade(language: Language, cell: str) -> bool:
     figure = _GRADE.fullmatch(cell)
     return int(figure[1]) <= LARGEST_GRADE if figure else "grade" in language.kinds_in(_words(cell))
 
 
-def _is_gap(cell: str, language: Language) -> bool:
+def _is_gap(language: Language, cell: str) -> bool:
     return _NUMBER.fullmatch(cell) is not None or "link" in language.kinds_in(_words(cell))
 
 
 def _words(cell: str) -> list[str]:
-    return [piece.lower() for piece in pieces(cell)]
+    return [word.text for word in split_words(cell)]
 
 
 def _line(row: Row, kinds: Sequence[str], language: Language) -> tuple[str, int]:
