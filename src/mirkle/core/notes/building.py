@@ -123,6 +123,10 @@ class Habits:
 ALONG = frozenset(("bumpy", "ruts", "down", "up", "bumps"))
 # Words behind which a place is named.
 AT_A_PLACE = frozenset(("past", "round", "under", "at", "by", "after", "before"))
+# What two distances of one range stand on either side of, and how many times the nearer one the farther may be.
+RANGE_SIGNS, WIDEST_RANGE = ("-", "–", "/"), 2
+# What is said of a corner, though its distance stands in front: "left 4 60, don't cut".
+OF_THE_CORNER = frozenset(("don't cut", "cut", "small cut", "big cut", "cut maybe", "handbrake"))
 # What is corrected in the same breath.
 _CORRECTABLE = ("direction", "grade", "half", "distance", "link", "length")
 
@@ -357,7 +361,18 @@ class Builder:
 
     def _take_line(self, item: Item) -> None:
         name, maybe = _with_maybe(item.key)
-        self._note(item).line_on_road += (CalledThing(name, "line", maybe=maybe),)
+        draft = self._draft_of_a_cut(item) or self._note(item)
+        draft.line_on_road += (CalledThing(name, "line", maybe=maybe),)
+
+    def _draft_of_a_cut(self, item: Item) -> _Draft | None:
+        """The note in hand where a word on its corner stands behind its distance and last on the line: "left 4 60, don't cut"."""
+        current = self.current
+        if current is None or current.direction is None or not self._runs_along(item) or item.key not in OF_THE_CORNER:
+            return None
+        if next(self._behind(), None) is not None:
+            return None
+        current.items.append(item)
+        return current
 
     def _take_object(self, item: Item) -> None:
         self._note(item).objects += (CalledThing(item.key, "object", self.over),)
@@ -389,15 +404,34 @@ class Builder:
             self.current.items.append(item)
 
     def _take_link(self, item: Item) -> None:
-        self._gap(item, link=item.key)
+        if self.current is not None and self._last_kind() == "distance" and not item.first_on_line:
+            # "40 and right five", "150 to crest": the metres say how far it is, the word leads on.
+            self.current.items.append(item)
+        else:
+            self._gap(item, link=item.key)
 
     def _take_distance(self, item: Item) -> None:
         if self.current is not None and self.current.continues:
             self.current.continues = False
             self.current.continues_for = item.key
             self.current.items.append(item)
-        else:
+        elif not self._widen_distance(item):
             self._gap(item, distance_m=int(item.key))
+
+    def _widen_distance(self, item: Item) -> bool:
+        """ "100-120": one distance that is known so closely; its middle is taken. Whether the item is the farther end of one."""
+        near, sign = self.items[max(self.at - 2, 0)], self.items[max(self.at - 1, 0)]
+        if self.current is None or self.current.items[-1:] != [near] or near.kind != "distance" or sign.text not in RANGE_SIGNS:
+            return False
+        near_m, far_m = int(near.key), int(item.key)
+        touching = near.span.end == sign.span.start and sign.span.end == item.span.start
+        if not touching or not near_m < far_m <= WIDEST_RANGE * near_m:
+            return False
+        self.current.items.append(item)
+        # One that opens its line is that to the note above.
+        owner = self.drafts[-2] if near.first_on_line else self.current
+        owner.distance_m, owner.gap_span = (near_m + far_m) // 2, Span(near.span.start, item.span.end)
+        return True
 
     def _gap(self, item: Item, *, link: str | None = None, distance_m: int | None = None) -> None:
         opens_line = item.first_on_line

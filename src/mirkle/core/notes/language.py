@@ -148,7 +148,13 @@ class Language:
             if heads:
                 made.append(Term(str(hundred), "number", (), heard=tuple(heads)))
             made += [self._composed(hundred, numbers[hundred], unit, heads, ten) for ten in tens]
-        return made
+        return [*made, *self._tens_and_five(numbers)]
+
+    def _tens_and_five(self, numbers: Mapping[int, Term]) -> Iterator[Term]:
+        """The distances between two tens: "twenty five", and with a joiner where a language says its hundreds with one, too."""
+        joints = (" ",) if self.short_hundreds else (*(f" {j} " for j in self.joiners), " ")
+        for ten in numbers.keys() & set(range(20, 100, 10)):
+            yield Term(str(ten + 5), "number", tuple(_joined(numbers[ten].said, numbers[5].said, joints)))
 
     def _composed(self, hundred: int, whole: Term, unit: Term, heads: Sequence[str], ten: Term) -> Term:
         """A number of hundreds and tens; ``unit`` counts the hundreds, ``heads`` are how these are misheard."""

@@ -10,17 +10,18 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from itertools import groupby, pairwise, zip_longest
+from itertools import groupby, pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import Message, message
 from mirkle.core.notes.building import Habits, Item, build_notes
 from mirkle.core.notes.grading import half_of
 from mirkle.core.notes.language import HALF_SIGNS, Language
-from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
+from mirkle.core.notes.lattice import Choice, Reader, is_grade_figure
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
+from mirkle.core.notes.left_unread import leave_unread
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
@@ -133,7 +134,7 @@ def graded_as(words: Sequence[Word], language: Language) -> Language:
         if word.text not in language.directions:
             continue
         around = [w.text for w in words[max(at - 1, 0) : at + 3] if w.line == word.line]
-        number = any(t in numbers or _is_grade_figure(t) for t in around)
+        number = any(t in numbers or is_grade_figure(t) for t in around)
         by_numbers += number
         by_words += not number and not ends.isdisjoint(around)
     return language.grading_by_words if by_words > by_numbers else language
@@ -146,7 +147,7 @@ def order_of(words: Sequence[Word], language: Language) -> str:
         numbers |= language.pieces_of_word_grades
 
     def grades(word: Word) -> bool:
-        return word.text in numbers or _is_grade_figure(word.text)
+        return word.text in numbers or is_grade_figure(word.text)
 
     after = before = 0
     for first, second in pairwise(words):
@@ -154,10 +155,6 @@ def order_of(words: Sequence[Word], language: Language) -> str:
             after += first.text in directions and grades(second)
             before += second.text in directions and grades(first)
     return "grade-first" if before > after else "direction-first"
-
-
-def _is_grade_figure(text: str) -> bool:
-    return text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE
 
 
 def _languages_of_lines(words: Sequence[Word], main: Language, languages: Sequence[Language]) -> tuple[list[str], tuple[Message, ...]]:
@@ -195,10 +192,7 @@ def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
         if key not in read:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
-    _leave_to_be_asked(items)
-    spoken = {reader.language.code: reader.language for reader in readers}.values()
-    _leave_arrows_to_be_asked(items, spoken)
-    _leave_what_changes_nothing(items, spoken)
+    leave_unread(items, {reader.language.code: reader.language for reader in readers}.values())
     return items
 
 
@@ -215,74 +209,6 @@ def _parted(items: Sequence[Item], aside: Sequence[Item]) -> list[Item]:
             out.append(behind)
             last = behind
     return out
-
-
-def _leave_to_be_asked(items: Sequence[Item]) -> None:
-    """A slash ahead of nothing that a car could drive over is no "over": ahead of the next corner's side it only parts the two, else it is
-    left unread and asked about; in place."""
-    telling = [i for i in items if i.kind != "blank"]
-    for item, after in zip_longest(telling, telling[1:]):
-        if item.kind != "over" or item.text[0].isalnum():
-            continue
-        kind = after.kind if after is not None and after.line == item.line else ""
-        if kind == "direction":
-            item.kind, item.key = "blank", ""
-        elif kind not in _DRIVEN_OVER:
-            item.kind, item.key = "unread", item.text
-
-
-def _leave_arrows_to_be_asked(items: Sequence[Item], languages: Iterable[Language]) -> None:
-    """ "R4 > L3": a sign for "tightens" with space about it and a side behind it may as well lead on to the next corner, and so may an
-    arrow, "->". Where a book has one of these, all that stand apart and have no grade behind them are left unread and asked about, unless
-    the crew has said what the sign means; in place.
-    """
-    signs = list(_signs_alone([i for i in items if i.kind != "blank"], languages))
-    shafts = {i.span.end for i in items if i.kind == "blank" and i.text[-1] in "-–—="}
-    if any(item.span.start in shafts or _is_side_behind(item, after) for item, after in signs):
-        for item, _ in signs:
-            item.kind, item.key = "unread", item.text
-
-
-def _signs_alone(telling: Sequence[Item], languages: Iterable[Language]) -> Iterator[tuple[Item, Item | None]]:
-    """The signs for a change that stand alone, each with what stands behind it; none that the crew has said the meaning of."""
-    for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
-        if _stands_alone(before, item, after) and not _is_taught(item.text, languages):
-            yield item, after
-
-
-def _leave_what_changes_nothing(items: Sequence[Item], languages: Iterable[Language]) -> None:
-    """A sign for a change with no corner ahead of it on its line changes none: it is left unread, unless the crew has said what it
-    means; in place."""
-    telling = [i for i in items if i.kind != "blank"]
-    nothing = [item for before, item in zip([None, *telling], telling, strict=False) if _changes_nothing(before, item)]
-    for item in nothing:
-        if not _is_taught(item.text, languages):
-            item.kind, item.key = "unread", item.text
-
-
-def _changes_nothing(before: Item | None, item: Item) -> bool:
-    """Whether an item is a sign for a change at the head of a line, or behind a distance or a link: ">80<", "into < L5"."""
-    ahead = before is not None and before.line == item.line and before.kind not in ("distance", "link")
-    return item.kind == "change" and not item.text[0].isalnum() and not ahead
-
-
-def _is_taught(sign: str, languages: Iterable[Language]) -> bool:
-    """Whether the crew has said what a sign means: the languages have none among what is said."""
-    return any(sign in term.said for language in languages for term in language.terms)
-
-
-def _stands_alone(before: Item | None, item: Item, after: Item | None) -> bool:
-    """Whether an item is a sign for a change with space about it and no grade behind."""
-    touched = (before is not None and before.span.end == item.span.start) or (after is not None and after.span.start == item.span.end)
-    leads = after is not None and after.kind == "change grade"
-    return item.kind == "change" and not item.text[0].isalnum() and not touched and not leads
-
-
-def _is_side_behind(item: Item, after: Item | None) -> bool:
-    return after is not None and after.kind == "direction" and after.line == item.line
-
-
-_DRIVEN_OVER = ("feature", "object", "surface", "count", "maybe", "mark", "line")
 
 
 def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled | None = None) -> list[Item]:

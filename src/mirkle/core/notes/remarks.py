@@ -27,7 +27,7 @@ _MARKED = re.compile(
     """,
     re.VERBOSE | re.MULTILINE,
 )
-_NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
+_NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_](?:[^\W\d_]|[’'-]){0,20}):(?=\s)[^\n]*", re.MULTILINE)
 _CALLED, _CALLED_ALONE = frozenset(("caution", "feature", "line", "change")), frozenset(("length", "half"))
 # "3(-)": a half of the grade that it touches.
 HALF_IN_BRACKETS = re.compile(r"(?<=\d)[(\[]\s*([-−+])\s*[)\]]")
