@@ -91,6 +91,13 @@ def test_the_next_file_of_the_same_shape_is_read_without_a_question(tmp_path: Pa
         take_in(third)
 
 
+def test_a_run_without_names_is_no_other_kind_of_file(tmp_path: Path) -> None:
+    path = tmp_path / "run.csv"
+    path.write_bytes(written(",", []))
+    with pytest.raises(MirkleError, match="columns are not known"):
+        load(path, kind="run")
+
+
 def test_columns_said_wrong_are_asked_for_again(tmp_path: Path) -> None:
     path = tmp_path / "run.csv"
     path.write_bytes(written(",", ["a,b,c,v,k"]))

@@ -59,10 +59,13 @@ def loaded(content: bytes, *, name: str, kind: str | None = None) -> SourceFile:
     MirkleError
     """
     plain = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
-    if (look := look_at(plain)) is not None and (names := columns_of(look.shape)) is not None:
+    look = look_at(plain)
+    if look is not None and (names := columns_of(look.shape)) is not None:
         content = plain = with_columns(plain, look, names)
     found = _kind_of(plain, name)
     if kind is not None and role_of(found) != kind:
+        if kind == "run" and look is not None:
+            raise _columns_not_known(name)
         what, mend = _WANTED_KIND[kind]
         raise MirkleError(message("this is not {0}", what), mend=mend, where=name)
     return SourceFile(found, name, content)
@@ -167,6 +170,13 @@ def _unknown_columns(path: Path, fault: MirkleError) -> UnknownColumns | None:
         return None
     if not readers.looks_like_run(plain):
         # It was tried as notes, which it never was.
-        what = "this is a table of numbers, and its columns are not known"
-        fault = UnusableFile(what, mend="say in the window what they hold", where=path.name)
+        fault = _columns_not_known(path.name)
     return UnknownColumns(look, columns_of(look.shape) or look.known(), fault, file=path.name)
+
+
+def _columns_not_known(name: str) -> UnusableFile:
+    return UnusableFile(
+        "this is a table of numbers, and its columns are not known",
+        mend="name them in the first line, such as time_s, lat_deg, lon_deg, or say in the window what they hold",
+        where=name,
+    )

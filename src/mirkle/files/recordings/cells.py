@@ -61,6 +61,8 @@ _ANGLE = re.compile(
     re.IGNORECASE,
 )
 _TWO_NUMBERS = re.compile(r"\s*\(?\s*([+-]?\d{1,3}\.\d{3,})\s*°?\s*[,; /]\s*([+-]?\d{1,3}\.\d{3,})\s*°?\s*\)?\s*")
+# A latitude and a longitude with their letters, both in front or both behind.
+_TWO_LETTERED = re.compile(r"\s*([NS][^NSEWO]+?|[^NSEWO]+[NS])\s*[,;/]?\s*([EWO][^NSEWO]+|[^NSEWO]+[EWO])\s*", re.IGNORECASE)
 
 
 def number_of(cell: str, decimal: str) -> float:
@@ -150,8 +152,16 @@ def angle_of(cell: str) -> float | None:
 
 def two_of(cell: str) -> tuple[float, float] | None:
     """Latitude and longitude in one cell, ``None`` where it holds no two such numbers."""
-    found = _TWO_NUMBERS.fullmatch(cell) if len(cell) <= LONGEST_CELL else None
-    return (float(found[1]), float(found[2])) if found is not None else None
+    if len(cell) > LONGEST_CELL:
+        return None
+    found = _TWO_NUMBERS.fullmatch(cell)
+    if found is not None:
+        return float(found[1]), float(found[2])
+    lettered = _TWO_LETTERED.fullmatch(cell)
+    if lettered is None:
+        return None
+    lat, lon = angle_of(lettered[1]), angle_of(lettered[2])
+    return (lat, lon) if lat is not None and lon is not None else None
 
 
 def hemisphere_of(cells: Sequence[str]) -> tuple[str, Floats] | None:

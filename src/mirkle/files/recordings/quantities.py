@@ -14,9 +14,9 @@ from mirkle.core.recording.channels import CHANNELS
 _DEGREE = math.pi / 180.0
 
 # quantity -> (channel, unit -> factor to SI, the unit that goes without saying)
-_ANGLE = {"deg": _DEGREE, "rad": 1.0}
+_ANGLE = {"deg": _DEGREE, "rad": 1.0, "e7": 1e-7 * _DEGREE}
 _LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
-_SPEED = {"mps": 1.0, "kmh": 1 / KMH_PER_MPS, "mph": MPH_MPS, "kn": KNOT_MPS}
+_SPEED = {"mps": 1.0, "kmh": 1 / KMH_PER_MPS, "mph": MPH_MPS, "kn": KNOT_MPS, "cmps": 0.01, "mmps": 0.001}
 _ACCELERATION = {"mps2": 1.0, "g": GRAVITY_MPS2, "mg": GRAVITY_MPS2 / 1000}
 # The units of each dimension, and of which quantities one goes without saying.
 _UNITS_IN = {"rad": _ANGLE, "m": _LENGTH, "m/s": _SPEED, "m/s²": _ACCELERATION, "rad/s": {"dps": _DEGREE, "radps": 1.0}, "1": {"1": 1.0}}
@@ -44,8 +44,8 @@ _WORDS = {
     "dlugosc_geograficzna zemepisna_delka delka 経度",
     "alt": "altitude height elevation hoehe hohe altura altitud altitudine quota korkeus elevacao elevacion msl altitude_msl "
     "ele hojd wysokosc wysokosc_npm nadmorska_vyska vyska 高度 標高",
-    "speed": "velocity ground_speed speed_over_ground sog geschwindigkeit velocidade velocidad vitesse velocita nopeus tempo_kmh "
-    "vehicle_speed hastighet fart predkosc rychlost 速度 車速",
+    "speed": "velocity ground_speed g_speed gspeed speed_over_ground sog geschwindigkeit velocidade velocidad vitesse velocita nopeus "
+    "tempo_kmh vehicle_speed hastighet fart predkosc rychlost 速度 車速",
     "course": "heading bearing track course_over_ground cog true_course true_heading direction kurs richtung rumo rumbo cap rotta "
     "direzione suunta riktning kierunek smer azymut azimut azimuth 方位 方位角 進行方向",
     "hacc": "accuracy horizontal_accuracy position_accuracy genauigkeit horizontale_genauigkeit precisao precision precisione "
@@ -112,6 +112,10 @@ _UNITS = {
     "kph": "kmh",
     "kmph": "kmh",
     "m/s": "mps",
+    "cm/s": "cmps",
+    "cms": "cmps",
+    "mm/s": "mmps",
+    "mms": "mmps",
     "ms-1": "mps",
     "m/s²": "mps2",
     "m/s^2": "mps2",
@@ -202,7 +206,7 @@ def _column_of(header: str, unit: str) -> Column | None:
         name, unit = bracketed[1].strip(), bracketed[2].strip() or unit
     unit = _unit(unit)
     plain = plain_name(name)
-    for asked in dict.fromkeys((plain, _FROM.sub("", plain))):
+    for asked in dict.fromkeys((plain, _FROM.sub("", plain), plain.replace("/", "_"))):
         quantity = asked if asked in _QUANTITIES else _ALSO.get(asked, "")
         if quantity:
             return _column(header, quantity, unit)

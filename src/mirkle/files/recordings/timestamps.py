@@ -10,6 +10,12 @@ from numpy.typing import NDArray
 
 DAY_S = 86_400.0
 _DAY = re.compile(r"^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})[T ,;]+")
+# A day with its month in letters: "27-Nov-2026", "27 Nov 2026", "Nov 27, 2026".
+_DAY_IN_WORDS = re.compile(r"^(?:(\d{1,2})[-. ](?:de )?([^\W\d_]{3,10})\.?[-. ,](?:de )?|([^\W\d_]{3,10})\.? (\d{1,2}),? )(\d{4})[T ,;]+")
+_MONTHS = (
+    ("jan",), ("feb", "fev"), ("mar",), ("apr", "abr"), ("may", "mai"), ("jun",),
+    ("jul",), ("aug", "ago"), ("sep", "set"), ("oct", "out"), ("nov",), ("dec", "dez"),
+)  # fmt: skip
 _CLOCK = re.compile(
     r"^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[.,:](\d{1,9}))?\s*([ap])?\.?m?\.?\s*(Z|UTC|GMT|[+-]\d\d:?\d\d)?$", re.IGNORECASE
 )
@@ -39,10 +45,10 @@ def moment_s(text: str) -> float | None:
         if len(text) > 10:
             return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
     days, rest = 0.0, text
-    dated = _DAY.match(text)
+    dated = _DAY.match(text) or _DAY_IN_WORDS.match(text)
     if dated:
         rest = text[dated.end() :]
-        day = _day(int(dated[1]), int(dated[2]), int(dated[3]), month_first=rest.rstrip(". ").lower().endswith("m"))
+        day = _day_of(dated, month_first=rest.rstrip(". ").lower().endswith("m"))
         if day is None:
             return None
         days = (day - date(1970, 1, 1)).days * DAY_S
@@ -57,6 +63,15 @@ def moment_s(text: str) -> float | None:
         hours = hours % 12 + 12 * (clock[5].lower() == "p")
     part = float(f"0.{clock[4]}") if clock[4] else 0.0
     return days + 3600.0 * hours + 60.0 * minutes + seconds + part
+
+
+def _day_of(dated: re.Match[str], *, month_first: bool) -> date | None:
+    """The day that a match of a date says, ``None`` where there is no such day."""
+    if dated.re is _DAY:
+        return _day(int(dated[1]), int(dated[2]), int(dated[3]), month_first=month_first)
+    name = (dated[2] or dated[3]).lower()[:3]
+    month = next((n for n, names in enumerate(_MONTHS, start=1) if name in names), None)
+    return _day(int(dated[5]), month, int(dated[1] or dated[4]), month_first=False) if month is not None else None
 
 
 def _day(a: int, b: int, c: int, *, month_first: bool) -> date | None:
