@@ -68,6 +68,43 @@ def test_stamped_lines_last_until_the_next() -> None:
 
 
 @pytest.mark.parametrize(
+    "text",
+    [
+        "0:05\nleft 4\n1:10.5\nright 3\n1:20\nleft 5\n",
+        "Speaker 1  0:05\nleft 4\n\nSpeaker 2  1:10.5\nright 3\n\nSpeaker 1  1:20\nleft 5\n",
+        "0:05 Co-driver: left 4\n1:10.5 Driver: right 3\n1:20 Co-driver: left 5\n",
+    ],
+)
+def test_times_stand_above_the_words_or_in_front_of_who_said_them(text: str) -> None:
+    assert looks_like_calls(text)
+    assert said(text) == [(5.5, None, "left 4"), (70.5, None, "right 3"), (80.5, None, "left 5")]
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "start\tend\ttext\n5000\t9000\tleft 4\n170500\t180000\tright 3\n",
+        "word,start,end,confidence\nleft 4,5.0,9.0,0.9\nright 3,170.5,180.0,0.8\n",
+        'Text;Start time;End time\n"left 4";0:05;0:09\nright 3;2:50.5;3:00\nlovely;soon;later\n',
+    ],
+)
+def test_a_table_of_words_is_read_by_its_headings(text: str) -> None:
+    assert looks_like_calls(text)
+    assert said(text) == [(5.0, 9.0, "left 4"), (170.5, 180.0, "right 3")]
+
+
+def test_words_in_a_table_without_ends_last_until_the_next() -> None:
+    assert said("Time,Text\n00:05,left 4\n00:08,right 3\n") == [(5.0, 8.0, "left 4"), (8.0, 8.5, "right 3")]
+
+
+@pytest.mark.parametrize(
+    "text", ["L4 60 0:05\nR3 80 0:09\nL5 0:12\n", "0:05 L4\n0:09 R3\n0:12 L5\n", "from,to,note\n0,60,L4\n", "Start 9:00\nL4 60\nR3 80\n"]
+)
+def test_a_book_with_times_is_a_book(text: str) -> None:
+    assert not looks_like_calls(text)
+
+
+@pytest.mark.parametrize(
     "tree",
     [
         {

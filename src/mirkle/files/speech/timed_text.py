@@ -1,4 +1,5 @@
-"""What was said in the car, as timed text: WebVTT, SRT, SBV, TTML, ASS, blocks of ``[m:ss] words``, and JSON with word times."""
+"""What was said in the car, as timed text: WebVTT, SRT, SBV, TTML, ASS, blocks of ``[m:ss] words`` or with the time on a line above
+them, tables and JSON with times."""
 
 from __future__ import annotations
 
@@ -17,6 +18,7 @@ from mirkle.core.speech.reading import Speech, read_speech
 from mirkle.core.speech.timed_words import Block
 from mirkle.files.detect import LARGEST_NOTES_BYTES, LARGEST_TEXT_BYTES, decoded, unpacked
 from mirkle.files.notes.crew_profile import shipped_crew
+from mirkle.files.speech.timed_table import looks_like_a_table_of_words, words_in_table
 
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
 _TIME = r"(?:\d{1,6}:)?\d{1,2}:\d{2}"
@@ -28,7 +30,14 @@ _CUE_WITHIN = re.compile(
     rf"(?<=[^\s])[ \t]{{1,40}}({_TIME}(?:[.,]\d{{1,3}})?[ \t]{{0,40}}-->[ \t]{{0,40}}{_TIME}(?:[.,]\d{{1,3}})?)[ \t]*\n?"
 )
 _MOMENT = re.compile(r"(?<![\w:.,\[(<])\d{1,2}:\d{2}:\d{2}[.,]\d{1,3}(?![\w:.,])")
-_STAMP = re.compile(r"^[ \t]*[\[(](\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?)[\])]", re.M)
+_CLOCK = r"\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?"
+_NAME = r"[^\W\d_][^\n:]{0,30}?"
+_STAMP = re.compile(rf"^[ \t]*[\[(]({_CLOCK})[\])]", re.M)
+# A time on a line of its own, with a speaker or without; and a time and a speaker in front of the words.
+_STAMP_ABOVE = re.compile(rf"^[ \t]*(?:({_NAME})[ \t]+)?({_CLOCK})[ \t]*$", re.M)
+_STAMP_AND_NAME = re.compile(rf"^[ \t]*({_CLOCK})[ \t]+({_NAME}):(?=[ \t])", re.M)
+# Such a text has so many stamps and more, of no more speakers, and words under at least this share of the times above them.
+LEAST_STAMPS, MOST_SPEAKERS, SPOKEN_UNDER = 3, 4, 0.7
 # A word's own time, in captions that come word by word.
 _WORD_TIME = re.compile(r"<((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})>")
 _DIALOGUE = re.compile(r"^Dialogue:[ \t]*(.+)$", re.M)
@@ -46,7 +55,7 @@ def looks_like_calls(text: str) -> bool:
     others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
     return (
         text.lstrip("\ufeff").startswith("WEBVTT")
-        or bool(_CUE.search(head) or _STAMP.search(head) or others)
+        or bool(_CUE.search(head) or _stamps_in(text) or others or looks_like_a_table_of_words(text))
         or (head.lstrip().startswith(("{", "[{")) and '"start"' in head and ('"word"' in head or '"text"' in head))
     )
 
@@ -98,6 +107,8 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
         return _put_together(_ttml_cues(text, name=name), name=name)
     if _DIALOGUE.search(text):
         return _put_together(_ass_cues(text), name=name)
+    if looks_like_a_table_of_words(text):
+        return _put_together(words_in_table(text), name=name)
     text = _CUE_WITHIN.sub(r"\n\n\1\n", text)
     blocks = _cue_blocks(text) if _CUE.search(text) else _stamp_blocks(text)
     # A time is no word, wherever it stands.
@@ -251,13 +262,29 @@ def _end_of_cue(text: str, start: int, limit: int) -> int:
 
 
 def _stamp_blocks(text: str) -> list[Block]:
-    stamps = list(_STAMP.finditer(text))
-    ends = [s.start() for s in stamps[1:]] + [len(text)] * bool(stamps)
+    stamps = _stamps_in(text)
+    ends = [span.start for _, span in stamps[1:]] + [len(text)] * bool(stamps)
     # A stamp of whole seconds was cut off, half a second on the whole.
     return [
-        Block(_seconds(s[1]) + 0.5 * ("." not in s[1] and "," not in s[1]), None, Span(s.end(), end))
-        for s, end in zip(stamps, ends, strict=True)
+        Block(_seconds(clock) + 0.5 * ("." not in clock and "," not in clock), None, Span(span.end, end))
+        for (clock, span), end in zip(stamps, ends, strict=True)
     ]
+
+
+def _stamps_in(text: str) -> list[tuple[str, Span]]:
+    """The times in front of or above what was said, each with the stretch that is no words; none where the text has none."""
+    bracketed = [(s[1], Span(*s.span())) for s in _STAMP.finditer(text)]
+    if bracketed:
+        return bracketed
+    for pattern, name_at, clock_at in ((_STAMP_ABOVE, 1, 2), (_STAMP_AND_NAME, 2, 1)):
+        found = list(pattern.finditer(text))
+        stamps = [(m[clock_at], Span(*m.span())) for m in found]
+        speakers = {m[name_at] for m in found}
+        # A time behind each note is a book's.
+        spoken = sum(bool(text[a.end : b.start].strip()) for (_, a), (_, b) in pairwise(stamps))
+        if len(stamps) >= LEAST_STAMPS and len(speakers) <= MOST_SPEAKERS and spoken >= SPOKEN_UNDER * (len(stamps) - 1):
+            return stamps
+    return []
 
 
 def _seconds(stamp: str) -> float:
