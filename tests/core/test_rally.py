@@ -10,9 +10,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mirkle.core.rally.itinerary import Item, cancelled, delayed, in_order, lasting, next_start, read_itinerary
+from mirkle.core.rally.itinerary import Item, cancelled, delayed, in_order, lasting, next_start
 from mirkle.core.rally.plan import MINUTES, READY_MIN, RISK, Plan, Work, WorkKind, free_minutes, plan_work
 from mirkle.core.rally.stage_time import GAIN, expected_time
+from mirkle.core.rally.written_itinerary import read_itinerary
 
 TUESDAY = date(2026, 12, 1)
 
@@ -35,6 +36,13 @@ def at(clock: str, day: int = 4) -> datetime:
         ("08:40 road section to Slatehook 25.5 km 40 min", "liaison", "road section to Slatehook", "08:40", 25500.0, 40.0, ""),
         ("0.383333 SS1 Slatehook 12.4", "stage", "Slatehook", "09:12", 12400.0, 0.0, "1"),
         ("SS1 Slatehook 9:12 9:15", "stage", "Slatehook", "09:12", 0.0, 0.0, "1"),
+        ("Stage 1: Slatehook, start 09.12", "stage", "Slatehook", "09:12", 0.0, 0.0, "1"),
+        ("09.12 SS1 Slatehook 12.40", "stage", "Slatehook", "09:12", 12400.0, 0.0, "1"),
+        ("SS1 Slatehook 12.40 09.12", "stage", "Slatehook", "09:12", 12400.0, 0.0, "1"),
+        ("| SS3 | Slatehook | 12.40 | 1:03 PM |", "stage", "Slatehook", "13:03", 12400.0, 0.0, "3"),
+        ("Service B 10:00–10:40", "service", "Service B", "10:00", 0.0, 40.0, ""),
+        ("Service | 20 mins | 10:00 AM", "service", "Service", "10:00", 0.0, 20.0, ""),
+        ("TC2A Service IN 20,00 0:35 09:51", "control", "Service IN", "09:51", 0.0, 0.0, "2A"),
         ("09:12 SS1 Bend 7 Farm 2 km", "stage", "Bend 7 Farm", "09:12", 2000.0, 0.0, "1"),
     ],
 )
@@ -55,6 +63,9 @@ def test_a_line_is_read_however_it_is_written(
         ("Saturday 5.12.2026", date(2026, 12, 5)),
         ("05/12/2026", date(2026, 12, 5)),
         ("Friday", date(2026, 12, 4)),
+        ("Friday 4 December", date(2026, 12, 4)),
+        ("4 de dezembro de 2027", date(2027, 12, 4)),
+        ("Jan 2nd", date(2027, 1, 2)),
         ("sexta-feira", date(2026, 12, 4)),
         ("Tuesday", TUESDAY),
         ("Monday", date(2026, 12, 7)),
@@ -76,6 +87,33 @@ def test_what_a_line_lacks_is_said_and_the_head_of_a_table_is_no_line() -> None:
     # Where stages have numbers, a lunch is none.
     assert lines[-1].item is not None
     assert lines[-1].item.kind == "other"
+
+
+ORGANISERS_TABLE = """Rally of the Isle 2026 – Itinerary, leg 1
+TC;Location;SS dist;Liaison dist;Total;Target time;1st car due
+0;Start;;;;;08:00
+1;Slatehook;;18,20;18,20;0:30;08:30
+SS1;Slatehook;12,40;;;0:03;08:33
+2A;Service IN;;20,00;28,20;0:35;09:51
+;Service A;;;;0:30;
+2B;Service OUT;;;;;10:21
+SS2;Slatehook;12,40;;;0:03;10:54
+Section totals;;24,80;38,20;63,00;;
+"""
+
+
+def test_of_the_times_of_an_organisers_table_the_way_there_is_none_of_the_day() -> None:
+    items = [line.item for line in read_itinerary(ORGANISERS_TABLE, date(2026, 12, 4))]
+    assert [(i.kind, i.number, i.name, i.start, i.minutes, i.length_m) for i in items if i] == [
+        ("control", "0", "Start", at("08:00"), 0.0, 0.0),
+        ("control", "1", "Slatehook", at("08:30"), 0.0, 0.0),
+        ("stage", "1", "Slatehook", at("08:33"), 0.0, 12_400.0),
+        ("control", "2A", "Service IN", at("09:51"), 0.0, 0.0),
+        ("service", "", "Service A", at("09:51"), 30.0, 0.0),
+        ("control", "2B", "Service OUT", at("10:21"), 0.0, 0.0),
+        ("stage", "2", "Slatehook", at("10:54"), 0.0, 12_400.0),
+    ]
+    assert None not in items
 
 
 def test_the_drives_of_a_stage_are_counted_by_its_name() -> None:

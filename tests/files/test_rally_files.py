@@ -14,7 +14,8 @@ import pytest
 import xlsxwriter
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import Item, read_itinerary
+from mirkle.core.rally.itinerary import Item
+from mirkle.core.rally.written_itinerary import read_itinerary
 from mirkle.files.itinerary_files import itinerary_text
 from mirkle.files.rally_file import RallyFile, UnusableRally, keep_rally, parse_rally, rally_text, read_rally
 

@@ -12,7 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 from pytestqt.qtbot import QtBot
 
-from mirkle.core.rally.itinerary import read_itinerary
+from mirkle.core.rally.written_itinerary import read_itinerary
 from mirkle.files.project.project import Project
 from mirkle.gui.dialogs.choose import ChooseDialog
 from mirkle.gui.dialogs.itinerary import ItineraryDialog

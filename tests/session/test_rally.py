@@ -10,7 +10,8 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import cancelled, delayed, read_itinerary
+from mirkle.core.rally.itinerary import cancelled, delayed
+from mirkle.core.rally.written_itinerary import read_itinerary
 from mirkle.files.project.project import Project
 from mirkle.session.paths import data_folder
 from mirkle.session.rally import Rally, day_shown, neighbour, typed, with_what_stood, works_of

@@ -11,9 +11,10 @@ from pathlib import Path
 from rapidfuzz import fuzz
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import Item, ReadLine, next_start
+from mirkle.core.rally.itinerary import Item, next_start
 from mirkle.core.rally.plan import Plan, Work, WorkKind, plan_work
 from mirkle.core.rally.stage_time import StageTime, expected_time
+from mirkle.core.rally.written_itinerary import ReadLine
 from mirkle.files.rally_file import SUFFIX, RallyFile, keep_rally, read_rally
 from mirkle.session.paths import data_folder, fresh_path
 from mirkle.session.shelf import Shelved, shelf

@@ -8,7 +8,8 @@ from pathlib import Path
 from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QLineEdit, QListWidget, QPlainTextEdit, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.rally.itinerary import KIND_WORDS, Item, ReadLine, read_itinerary
+from mirkle.core.rally.itinerary import KIND_WORDS, Item
+from mirkle.core.rally.written_itinerary import ReadLine, read_itinerary
 from mirkle.files.itinerary_files import itinerary_text
 from mirkle.gui.controls import button, label, wrap_items, wrapped
 from mirkle.gui.pages.rally import day_words, number_words
