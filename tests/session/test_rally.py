@@ -96,7 +96,7 @@ def test_the_next_and_the_previous_stage_by_the_itinerary(rally: Rally) -> None:
 
 
 def test_an_itinerary_is_typed_back_as_the_same_and_keeps_what_was_said_of_its_items(rally: Rally) -> None:
-    rally.set_itinerary(itinerary(TEXT))
+    rally.set_itinerary(itinerary(f"{TEXT}\n22:00 TC8 Harbour 0:40\n22:10 TC9"))
     items = rally.itinerary
     rally.set_itinerary(cancelled(items, items[2].uid))
     text = typed(rally.itinerary)

@@ -205,7 +205,7 @@ def _typed(item: Item) -> str:
     if item.kind == "stage":
         parts += [f"SS{item.number}" if item.number else "stage", f"{item.name} {item.drive}" if item.drive > 1 else item.name]
     elif item.kind == "control" and item.number:
-        parts.append(f"TC{item.number}")
+        parts += [f"TC{item.number}", *([item.name] if item.name != item.number else [])]
     else:
         parts.append(item.name)
     parts += [f"{item.length_m / 1000:g} km"] * bool(item.length_m) + [f"{item.minutes:g} min"] * bool(item.minutes)

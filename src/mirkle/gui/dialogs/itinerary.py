@@ -12,7 +12,7 @@ from mirkle.core.rally.itinerary import KIND_WORDS, Item
 from mirkle.core.rally.written_itinerary import ReadLine, read_itinerary
 from mirkle.files.itinerary_files import itinerary_text
 from mirkle.gui.controls import button, label, wrap_items, wrapped
-from mirkle.gui.pages.rally import day_words, number_words
+from mirkle.gui.pages.rally import day_words, name_words
 from mirkle.gui.theme import font
 from mirkle.gui.translation import tr, tr_counted, tr_fault, tr_message
 from mirkle.session.rally import Rally, typed, with_what_stood
@@ -113,8 +113,7 @@ def _parts(item: Item) -> list[str]:
     return [
         f"{item.start:%H:%M}",
         tr(KIND_WORDS[item.kind]),
-        number_words(item),
-        item.name if item.drive == 1 else tr("{0}, drive {1}", item.name, item.drive),
+        *name_words(item),
         tr("{0:.1f} km", item.length_m / 1000) if item.length_m else "",
         tr("{0:.0f} min", item.minutes) if item.minutes else "",
     ]

@@ -267,10 +267,9 @@ class RallyPage(CommandWidget):
 
 def _row_words(item: Item, stage: RallyStage | None, now: datetime) -> str:
     """An item in its list: its time, number and name, and of a stage how far its work has come."""
-    name = item.name if item.drive == 1 else tr("{0}, drive {1}", item.name, item.drive)
     takes = tr("{0:.0f} min", item.minutes) if item.minutes else ""
     length = tr("{0:.1f} km", stage.length_m / 1000) if stage is not None and stage.length_m else ""
-    head = "   ".join(p for p in (_moment_words(item.start, now), number_words(item), name, length, takes) if p)
+    head = "   ".join(p for p in (_moment_words(item.start, now), *name_words(item), length, takes) if p)
     if item.cancelled:
         return head + "\n" + tr("cancelled")
     if stage is None or stage.next_drive is None or stage.next_drive.uid != item.uid:
@@ -278,11 +277,12 @@ def _row_words(item: Item, stage: RallyStage | None, now: datetime) -> str:
     return f"{head}\n{_state_words(stage)}"
 
 
-def number_words(item: Item) -> str:
-    """The number of a stage or a control, as organisers write it; empty where it has none."""
-    if item.kind == "control":
-        return tr("TC")
-    return tr("SS{0}", item.number) if item.kind == "stage" and item.number else ""
+def name_words(item: Item) -> list[str]:
+    """The number of a stage or a control, as organisers write it, and its name, as far as it has both."""
+    sign = {"control": tr("TC{0}", item.number), "stage": tr("SS{0}", item.number)}.get(item.kind, "") if item.number else ""
+    name = item.name if item.drive == 1 else tr("{0}, drive {1}", item.name, item.drive)
+    # A control may have its number for a name.
+    return [words for words in (sign, name if item.name != item.number else "") if words]
 
 
 def _state_words(stage: RallyStage) -> str:
