@@ -223,6 +223,9 @@ def _judged(w: World, review: Review, score: Score) -> None:
 
 def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-def]
     """Whether what a finding says is so although nobody planted it."""
+    if f.kind == "direction":
+        # A note that calls no corner of the road may lie on one that was left out.
+        return any(s.kind == "corner-left-out" and s.from_m < b + 10 and s.to_m > a - 10 for s in w.book.slips)
     if f.kind == "corner-uncalled":
         here = [c for c in w.book.corners if c.from_m < b + 10 and c.to_m > a - 10]
         called = {id(n.corner): n.side for n in w.book.notes if n.corner is not None}

@@ -138,8 +138,9 @@ def corners_of(road: Road, crew: Crew) -> list[Corner]:
     """The corners of a road as an eye parts them: one side, parted where the road eases clearly between two tight places."""
     bent = even(road.curvature_per_m, 3.0)
     out: list[Corner] = []
-    for first, last in _runs(np.abs(bent) > 1 / 330.0):
-        side = int(np.sign(bent[first]))
+    left, right = ([(run, side) for run in _runs(side * bent > 1 / 330.0)] for side in (1, -1))
+    # One side may follow the other without any easing between.
+    for (first, last), side in sorted(left + right):
         for a, b in _parted(np.abs(bent[first:last]), first):
             turn = float(np.degrees(np.abs(bent[a:b]).sum()))
             if turn < 9.0 or b > road.finish_m - 5 or a < 20:

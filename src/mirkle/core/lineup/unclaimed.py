@@ -50,7 +50,7 @@ WEIGHTS: dict[str, dict[str, float]] = {
     "before": {"always": 4.94, "apart": -1.47, "distance": -1.0, "length": -1.47, "dip": -2.24, "said": 0.58, "turn": 0.0},
     "behind": {"always": 5.35, "apart": -2.08, "distance": -1.0, "length": -2.23, "dip": -2.81, "said": 1.69, "call": -1.0, "turn": -1.03},
     "swerve": {"always": -11.1, "turn": -15.8, "slowed": -4.4},
-    "catch": {"always": -2.47, "seconds": -0.71, "slowed": -16.3, "slid": 0.33},
+    "catch": {"always": -5.68, "turn": -5.96, "seconds": 2.7, "slowed": -11.5, "slid": 1.13},
     "habit": {"always": 0.89, "alike": 1.0, "open": 1.08},
 }
 
@@ -220,7 +220,13 @@ class _Asked:
         seconds = float(np.log(max(last_s - first_s, LEAST_S)))
         return {
             "swerve": {"always": 1.0, "turn": _turn(bend), "slowed": slowed},
-            CATCH: {"always": 1.0, "seconds": seconds, "slowed": slowed, "slid": min(slid, MOST_SLID_DEG) / SLID_STEP_DEG},
+            CATCH: {
+                "always": 1.0,
+                "turn": _turn(bend),
+                "seconds": seconds,
+                "slowed": slowed,
+                "slid": min(slid, MOST_SLID_DEG) / SLID_STEP_DEG,
+            },
         }
 
     def _lost_in(self, bend: Bend) -> float:
