@@ -15,6 +15,7 @@ from typing import Any
 
 import numpy as np
 
+from golden_stages import changed_books, changed_runs, set_by_hand
 from mirkle.core.audio.calls import ByWords, NotePriors, listen
 from mirkle.core.audio.clock import sound_clock
 from mirkle.core.audio.repeats import repeats_told
@@ -210,7 +211,14 @@ FAULTS: dict[str, tuple[Fault, tuple[float, ...]]] = {
     "turned": (_turned, (3.0, 8.0, 15.0, 90.0, 180.0)),
 }
 
-KEPT = {"said": said, "listened": listened, "mended": mended}
+KEPT = {
+    "said": said,
+    "listened": listened,
+    "mended": mended,
+    "changed-books": changed_books,
+    "changed-runs": changed_runs,
+    "set-by-hand": set_by_hand,
+}
 
 
 if __name__ == "__main__":

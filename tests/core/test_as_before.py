@@ -27,8 +27,8 @@ def test_what_is_said_of_a_world_stays_as_it_is(name: str, tmp_path: Path, monke
         assert list(golden.differences(kept["passes"], golden.passes_of(stage), f"{name}.passes")) == []
 
 
-@pytest.mark.parametrize("name", ["said", "listened", "mended"])
-def test_what_is_read_of_made_voices_and_faults_stays_as_it_is(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.mark.parametrize("name", ["said", "listened", "mended", "changed-books", "changed-runs", "set-by-hand"])
+def test_what_is_made_of_voices_faults_and_half_a_book_stays_as_it_is(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.syspath_prepend(str(BENCH))
     golden = importlib.import_module("golden")
     now = golden.figures(golden.golden_parts.KEPT[name]())
