@@ -79,6 +79,11 @@ FORMS = [
     ("left tight 4 60\nright 5 tight 40", ["left 4- 60", "right 5- 40"]),
     ("left 4 40 and right 5\nstart. 150 to crest", ["left 4 40", "right 5", "150", "crest"]),
     ("R4LT 80\nL3L 50\nR3\nL4R5 60\nR2Lhp", ["right 4 80", "left 3 50", "right 3", "left 4", "right 5 60", "right 2", "left hairpin"]),
+    (
+        "L4 60\nR3 L\nL5 80\nsquare right at farm 120m\nR6 fl K.R",
+        ["left 4 60", "right 3", "left 5 80", "right square at house 120", "right 6 flat keep right"],
+    ),
+    ("E4 100 mt D\nD2 fecha mto 40", ["left 4 100", "keep right", "right 2 tightens more 40"]),
     ("slow for chicane: left-right-left, 60\nchicane L R4", ["slow chicane 60", "right 4 chicane"]),
     ("Caution! left 3\nL5! 60", ["left 3 caution", "left 5 caution 60"]),
     ("right 5 twenty five left four\nleft 3 thirty five", ["right 5 25", "left 4", "left 3 35"]),

@@ -143,6 +143,21 @@ def test_a_hand_that_opens_the_line_with_the_distance() -> None:
     assert reading.corners[1].text == "60 right 3"
 
 
+@pytest.mark.parametrize(
+    ("text", "pages"),
+    [
+        ("page 1 L4 60\nR3 50\npage 2: R5 60\nL2", [(1, "L4 60"), (1, "R3 50"), (2, "R5 60"), (2, "L2")]),
+        ("L4 60\nSLATEHOOK  Page 2/6\nR3 50\nQuarry day - p. 3 of 6\nL2", [(1, "L4 60"), (2, "R3 50"), (3, "L2")]),
+        ("L4 60\n- 1 -\nR3 50\nL5\n- 2 -\nL2", [(1, "L4 60"), (2, "R3 50"), (2, "L5"), (3, "L2")]),
+        ("1\nL4 60\nL5\n2\nR3 50\n3\nL2", [(1, "L4 60"), (1, "L5"), (2, "R3 50"), (3, "L2")]),
+    ],
+)
+def test_a_page_begins_where_its_line_says_so_and_a_note_on_that_line_stays(text: str, pages: list[tuple[int, str]]) -> None:
+    reading = read(text)
+    assert [(note.page, note.text) for note in reading.notes] == pages
+    assert not [piece for piece in reading.pieces if piece.kind == "unread" and piece.text.lower() == "slatehook"]
+
+
 def test_pages_and_lines_are_those_of_the_paper_book() -> None:
     reading = read("page 3\nL4 80\nR3 60\npage 4\nL2 into\n\nR5 50\n")
     assert [(n.page, n.line) for n in reading.notes] == [(3, 1), (3, 2), (4, 1), (4, 3)]

@@ -4,36 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
-from itertools import pairwise, takewhile
+from itertools import pairwise
 
-from mirkle.core.messages import Message
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
-from mirkle.core.notes.model import Direction, Note, Offer, Span
-
-
-@dataclass(slots=True)
-class Item:
-    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure, ``offer`` what a
-    word that stays as it is might have been.
-
-    A plus or minus is ``joined_to`` the grade that it belongs to. ``role`` says what it is where it is no part of a note: said ``before``
-    or ``after`` the calls, a ``remark``, an ``incident``, a ``repeat``, or ``unread``.
-    """
-
-    kind: str
-    key: str
-    span: Span
-    line: int
-    first_on_line: bool
-    text: str
-    read_as: str | None = None
-    sure: float = 1.0
-    why: str | Message = ""
-    offer: Offer | None = None
-    how: str = ""
-    role: str = ""
-    note: int | None = None
-    joined_to: Item | None = None
+from mirkle.core.notes.items import Item
+from mirkle.core.notes.model import Direction, Note, Span
+from mirkle.core.notes.page_heads import PageHead
 
 
 @dataclass(slots=True)
@@ -473,25 +449,25 @@ _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
     name.removeprefix("_take_").replace("_", " "): taker for name, taker in vars(Builder).items() if name.startswith("_take_")
 }
 
-# A book of paper has no page of more digits than this. # common practice
-MOST_DIGITS = 4
 
-
-def build_notes(items: list[Item], source: str, habits: Habits | None = None) -> tuple[Note, ...]:
-    """The notes that the items make up; each item is told which note it went into."""
+def build_notes(items: list[Item], source: str, heads: Sequence[PageHead] = (), habits: Habits | None = None) -> tuple[Note, ...]:
+    """The notes that the items make up; each item is told which note it went into. ``heads`` are where pages begin."""
     builder = Builder(items, habits)
-    skip_line = last_at = 0
+    begins = {head.at: head for head in heads}
+    silent = {at for head in heads for at in head.silent}
+    last_at = 0
     for at, item in enumerate(items):
         builder.at = at
         builder.page += bool(builder.drafts) and "\f" in source[last_at : item.span.start]
         last_at = item.span.start
-        if item.line == skip_line:
-            continue
-        if item.kind == "mark" and item.key == "page" and _opens_its_line(items, at):
-            builder.begin_page(_number_behind(item, items[at + 1] if at + 1 < len(items) else None))
-            skip_line = item.line
-        else:
+        if at in begins:
+            builder.begin_page(begins[at].number)
+        if at not in silent:
+            # A note may follow on the line that begins its page.
+            item.first_on_line |= at - 1 in silent
             _take_one(builder, items, at)
+        elif item.kind == "unread" and not item.text.isdecimal():
+            item.kind, item.key = "title", ""
     _double_corners(builder.drafts)
     if builder.habits.stops:
         _share_grades(builder.drafts)
@@ -508,19 +484,6 @@ def _take_one(builder: Builder, items: Sequence[Item], at: int) -> None:
         builder.keep(item)
     else:
         builder.take(item)
-
-
-def _opens_its_line(items: Sequence[Item], at: int) -> bool:
-    """Whether an item is the first on its line but for rules and dots, as in "--- page 2 ---"."""
-    before = takewhile(lambda item: item.line == items[at].line, reversed(items[:at]))
-    return all(item.kind == "blank" for item in before)
-
-
-def _number_behind(mark: Item, following: Item | None) -> int | None:
-    """The number of a page that stands behind its mark on the same line."""
-    if following is None or following.line != mark.line or not following.text.isdecimal():
-        return None
-    return int(following.text) if len(following.text) <= MOST_DIGITS else None
 
 
 def _numbered(drafts: Sequence[_Draft], pages: Sequence[int], source: str) -> tuple[Note, ...]:

@@ -248,7 +248,7 @@ class Language:
         """A house with a number (1), its letter (2), and the rest of the line (3); ``None`` where the language has no such word."""
         if not self.houses:
             return None
-        return re.compile(rf"\b(?:{_any(self.houses)})[^\S\n]+(\d{{1,4}})([a-z]?)\b([^\n]*)", re.IGNORECASE)
+        return re.compile(rf"\b(?:{_any(self.houses)})[^\S\n]+(\d{{1,4}})(?!m\b)([a-z]?)\b([^\n]*)", re.IGNORECASE)
 
     @cached_property
     def gap_pattern(self) -> re.Pattern[str]:

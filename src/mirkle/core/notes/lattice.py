@@ -210,9 +210,11 @@ class Reader:
         return behind_a_side and len(word) <= MOST_DIGITS and int(word) > LARGEST_GRADE and not self.language.matches(words, at)
 
     def _is_no_side(self, words: Sequence[str], at: int, touching: bool) -> bool:
-        """Whether this is the second L of a "L4L 50", which stands for "long" or something else, but not for the side of a corner: its
-        grade would stand behind it."""
-        if self.spoken or self.grade_first or not touching or at == 0 or words[at] not in self.language.directions:
+        """Whether this is the second L of a "L4L 50", or of a "R4 L" at the end of its line, which stands for "long" or something else, but
+        not for the side of a corner: its grade would stand behind it."""
+        if self.spoken or self.grade_first or at == 0 or words[at] not in self.language.directions:
+            return False
+        if not touching and (len(words[at]) > 1 or at + 1 < len(words)):
             return False
         return is_grade_figure(words[at - 1]) and not self._begins_a_grade(words, at + 1)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Iterator, Sequence
 from itertools import pairwise, zip_longest
 
-from mirkle.core.notes.building import Item
+from mirkle.core.notes.items import Item
 from mirkle.core.notes.language import Language
 
 # Behind a slash that means "over".

@@ -16,13 +16,15 @@ from itertools import groupby, pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import Message, message
-from mirkle.core.notes.building import Habits, Item, build_notes
+from mirkle.core.notes.building import Habits, build_notes
 from mirkle.core.notes.grading import half_of
+from mirkle.core.notes.items import Item
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.lattice import Choice, Reader, is_grade_figure
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.left_unread import leave_unread
 from mirkle.core.notes.model import Reading, Span, Token
+from mirkle.core.notes.page_heads import page_heads
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
 from mirkle.core.notes.signs import arrows_as_sides, halves_joined, points_left, signs_of
@@ -102,7 +104,7 @@ def assemble(
     distance_first = _distance_opens_the_line(items)
     habits = habits_of(items, written=written)
     items = sorted([*_parted(items, aside), *aside], key=lambda i: i.span.start)
-    notes = build_notes(items, source, habits)
+    notes = build_notes(items, source, page_heads(items), habits)
     return Reading(
         source=source,
         notes=notes,

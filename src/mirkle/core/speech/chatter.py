@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from mirkle.core.notes.building import Item
+from mirkle.core.notes.items import Item
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Note, Span

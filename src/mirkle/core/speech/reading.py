@@ -16,9 +16,9 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notes.building import Item
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.grading import WORDS
+from mirkle.core.notes.items import Item
 from mirkle.core.notes.language import Language, Match
 from mirkle.core.notes.lattice import APART, DISTANCE_DIGITS, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
 from mirkle.core.notes.model import Offer, Reading, Span
