@@ -6,7 +6,7 @@
 >>> found
 <Review: 14.22 km, 142 notes, 33 findings, 9 of them dangers>
 >>> found.findings[0]
-<Finding uncalled@480: danger, 99%, 9567 to 9654 m>
+<Finding uncalled@480: danger, 100%, 9567 to 9654 m>
 >>> float(found.arrays("findings")["confidence"].max()) > 0.95
 True
 >>> found.arrays("road")["speed_mps"].shape == found.arrays("road")["distance_m"].shape

@@ -50,6 +50,18 @@ class _Draft:
         """The kind of what was taken last, small words aside."""
         return next((i.kind for i in reversed(self.items) if i.kind not in ("filler", "remark", "blank")), "")
 
+    @property
+    def calls_without_corner(self) -> bool:
+        """Whether something is called here, and no corner."""
+        return self.direction is None and self.grade is None and bool(self.features or self.line_on_road or self.objects)
+
+    def call_anew(self, item: Item, other: Item | None) -> None:
+        """Takes the distance away where the note is called again; one of another side and another grade is the next note."""
+        keys = {item.key, other.key if other is not None else ""}
+        if item.kind in ("direction", "grade") and self.direction is not None and not keys & {self.direction.value, self.grade}:
+            return
+        self.link = self.distance_m = self.gap_span = None
+
     def add_remark(self, item: Item) -> None:
         self.items.append(item)
         self.remarks.append(item.text)
@@ -131,19 +143,9 @@ class Builder:
             self.ahead = []
         return self.current
 
-    def _behind(self) -> Iterator[Item]:
-        """What follows on the line, without small words and marks."""
-        line = self.items[self.at].line
-        for at in range(self.at + 1, len(self.items)):
-            item = self.items[at]
-            if item.line != line:
-                return
-            if item.kind not in ("blank", "filler", "remark"):
-                yield item
-
     def _opens_next(self) -> bool:
         """Whether the item in hand stands in front of the next corner: nothing but more of its like lies between."""
-        for item in self._behind():
+        for item in _behind(self.items, self.at):
             if item.kind in ("direction", "grade"):
                 # A side that still waits for its grade may get it yet.
                 return item.kind == "direction" or (self.current is not None and self.current.grade is not None)
@@ -237,14 +239,9 @@ class Builder:
 
         One of another side and another grade is the next note.
         """
-        current = self.current
-        if current is None or "gap" not in current.corrected:
-            return
-        other = next((i for i in self._behind() if i.kind in ("direction", "grade")), None)
-        keys = {item.key, other.key if other is not None else ""}
-        if item.kind in ("direction", "grade") and current.direction is not None and not keys & {current.direction.value, current.grade}:
-            return
-        current.link = current.distance_m = current.gap_span = None
+        if self.current is not None and "gap" in self.current.corrected:
+            other = next((i for i in _behind(self.items, self.at) if i.kind in ("direction", "grade")), None)
+            self.current.call_anew(item, other)
 
     def _take_length(self, item: Item) -> None:
         self._close_where_it_opens(item)
@@ -274,7 +271,7 @@ class Builder:
 
     def _take_over(self, item: Item) -> None:
         # "100 over crest": the distance carries the feature, so a closed note stays open for it. "80 past junction" is two notes.
-        following = next((i for i in self._behind() if i.kind != "count"), None)
+        following = next((i for i in _behind(self.items, self.at) if i.kind != "count"), None)
         if self.current is not None and self.current.closed and following is not None and following.kind == "object":
             self.close()
         draft = self.draft(item)
@@ -297,12 +294,9 @@ class Builder:
 
     def _stops_here(self) -> bool:
         """Whether the note in hand calls something and no corner, and a corner follows; an alert opens what follows, stop or not."""
-        current = self.current
-        if current is None or current.direction is not None or current.grade is not None:
+        if self.current is None or not self.current.calls_without_corner:
             return False
-        if not (current.features or current.line_on_road or current.objects):
-            return False
-        following = next(self._behind(), None)
+        following = next(_behind(self.items, self.at), None)
         return following is not None and following.kind in ("direction", "grade")
 
     def _runs_along(self, item: Item) -> bool:
@@ -345,7 +339,7 @@ class Builder:
         current = self.current
         if current is None or current.direction is None or not self._runs_along(item) or item.key not in OF_THE_CORNER:
             return None
-        if next(self._behind(), None) is not None:
+        if next(_behind(self.items, self.at), None) is not None:
             return None
         current.items.append(item)
         return current
@@ -391,23 +385,15 @@ class Builder:
             self.current.continues = False
             self.current.continues_for = item.key
             self.current.items.append(item)
-        elif not self._widen_distance(item):
-            self._gap(item, distance_m=int(item.key))
-
-    def _widen_distance(self, item: Item) -> bool:
-        """ "100-120": one distance that is known so closely; its middle is taken. Whether the item is the farther end of one."""
+            return
         near, sign = self.items[max(self.at - 2, 0)], self.items[max(self.at - 1, 0)]
-        if self.current is None or self.current.items[-1:] != [near] or near.kind != "distance" or sign.text not in RANGE_SIGNS:
-            return False
-        near_m, far_m = int(near.key), int(item.key)
-        touching = near.span.end == sign.span.start and sign.span.end == item.span.start
-        if not touching or not near_m < far_m <= WIDEST_RANGE * near_m:
-            return False
+        if self.current is None or self.current.items[-1:] != [near] or not _is_range(near, sign, item):
+            self._gap(item, distance_m=int(item.key))
+            return
         self.current.items.append(item)
         # One that opens its line is that to the note above.
         owner = self.drafts[-2] if near.first_on_line else self.current
-        owner.distance_m, owner.gap_span = (near_m + far_m) // 2, Span(near.span.start, item.span.end)
-        return True
+        owner.distance_m, owner.gap_span = (int(near.key) + int(item.key)) // 2, Span(near.span.start, item.span.end)
 
     def _gap(self, item: Item, *, link: str | None = None, distance_m: int | None = None) -> None:
         opens_line = item.first_on_line
@@ -426,22 +412,30 @@ class Builder:
         else:
             draft.items.append(item)
 
-    def take_remark(self, item: Item, *, goes_on: bool) -> None:
-        """A remark stands with the note on its line: the one in front of it, else the one that ``goes_on`` behind it, else the last
-        above."""
-        on_line = self.drafts[-1] if self.drafts and any(i.line == item.line for i in self.drafts[-1].items) else None
-        if on_line is None and (goes_on or not self.drafts):
-            self.ahead.append(item)
-        else:
-            (on_line or self.drafts[-1]).add_remark(item)
-
     def _take_unread(self, item: Item) -> None:
         self._note(item).unread.append(item.text)
+
+
+def _behind(items: Sequence[Item], at: int) -> Iterator[Item]:
+    """What follows an item on its line, without small words and marks."""
+    for item in (items[n] for n in range(at + 1, len(items))):
+        if item.line != items[at].line:
+            return
+        if item.kind not in ("blank", "filler", "remark"):
+            yield item
 
 
 def _with_maybe(key: str) -> tuple[str, bool]:
     """A term's name, and whether it holds a maybe: a language may have one word for "jump maybe"."""
     return (key.removesuffix(" maybe"), True) if key.endswith(" maybe") else (key, False)
+
+
+def _is_range(near: Item, sign: Item, far: Item) -> bool:
+    """ "100-120": one distance that is known so closely."""
+    if near.kind != "distance" or sign.text not in RANGE_SIGNS:
+        return False
+    touching = near.span.end == sign.span.start and sign.span.end == far.span.start
+    return touching and int(near.key) < int(far.key) <= WIDEST_RANGE * int(near.key)
 
 
 # Small talk and the like are no part of a note.
@@ -478,12 +472,22 @@ def _take_one(builder: Builder, items: Sequence[Item], at: int) -> None:
     """Takes one item to the note where it belongs."""
     item, following = items[at], items[at + 1 : at + 3]
     if item.kind == "remark":
-        builder.take_remark(item, goes_on=any(i.line == item.line and i.kind != "remark" for i in following))
+        _take_remark(builder, item, goes_on=any(i.line == item.line and i.kind != "remark" for i in following))
     elif item.kind == "unread" and following and following[0].line != item.line and builder.current:
         # Behind the distance and last on its line: it is this note's all the same.
         builder.keep(item)
     else:
         builder.take(item)
+
+
+def _take_remark(builder: Builder, item: Item, *, goes_on: bool) -> None:
+    """A remark stands with the note on its line: the one in front of it, else the one that ``goes_on`` behind it, else the last above."""
+    drafts = builder.drafts
+    on_line = drafts[-1] if drafts and any(i.line == item.line for i in drafts[-1].items) else None
+    if on_line is None and (goes_on or not drafts):
+        builder.ahead.append(item)
+    else:
+        (on_line or drafts[-1]).add_remark(item)
 
 
 def _numbered(drafts: Sequence[_Draft], pages: Sequence[int], source: str) -> tuple[Note, ...]:

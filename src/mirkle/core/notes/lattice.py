@@ -16,11 +16,9 @@ from typing import NamedTuple
 from mirkle.core.messages import Message, message
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import HALF_SIGNS, Language, Match, Term
+from mirkle.core.notes.shorthand import LARGEST_GRADE, MOST_DIGITS, is_figure_of_no_grade, is_no_side, joins_a_number
 from mirkle.core.notes.sounding_alike import AT_ONCE, SoundsAlike
 
-LARGEST_GRADE = 10
-# A figure of more digits is no number that anybody calls.
-MOST_DIGITS = 9
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
 DISTANCE_DIGITS = len(str(FARTHEST_M))
@@ -185,45 +183,16 @@ class Reader:
         fixed = fixed or {}
         if at in fixed:
             return [fixed[at]]
-        if self._is_asked(words, at, touching):
-            return [Choice(1, (("asked", words[at]),), 0.0)]
-        if self._is_no_side(words, at, touching):
-            return [Choice(1, (("unread", words[at]),), 0.0)]
+        # Where the grade stands first, another corner's may stand behind a side.
+        if not self.spoken and not self.grade_first:
+            if touching and is_figure_of_no_grade(words, at, self.language):
+                return [Choice(1, (("asked", words[at]),), 0.0)]
+            if is_no_side(words, at, touching, self.language):
+                return [Choice(1, (("unread", words[at]),), 0.0)]
         found = self.readings(words, at, touching)
-        if self._joins_a_number(words, at):
+        if joins_a_number(words, at, self.language):
             found = [r for r in found if r.parts[0][0] != "direction"]
         return [r for r in found if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))]
-
-    def _joins_a_number(self, words: Sequence[str], at: int) -> bool:
-        """Whether this is the "e" of "vinte e cinco", which is no short form of a side."""
-        inside = words[at] in self.language.joiners and 0 < at < len(words) - 1
-        return (
-            inside and words[at - 1].isalpha() and self.language.tens_of(words[at - 1]) > 0 and words[at + 1] in self.language.number_words
-        )
-
-    def _is_asked(self, words: Sequence[str], at: int, touching: bool) -> bool:
-        """Whether this is the figure of a "R90", which no grade is and no distance either: it is asked about."""
-        word = words[at]
-        if self.spoken or self.grade_first or not touching or not word.isdecimal() or at == 0:
-            return False
-        behind_a_side = words[at - 1] in self.language.directions
-        return behind_a_side and len(word) <= MOST_DIGITS and int(word) > LARGEST_GRADE and not self.language.matches(words, at)
-
-    def _is_no_side(self, words: Sequence[str], at: int, touching: bool) -> bool:
-        """Whether this is the second L of a "L4L 50", or of a "R4 L" at the end of its line, which stands for "long" or something else, but
-        not for the side of a corner: its grade would stand behind it."""
-        if self.spoken or self.grade_first or at == 0 or words[at] not in self.language.directions:
-            return False
-        if not touching and (len(words[at]) > 1 or at + 1 < len(words)):
-            return False
-        return is_grade_figure(words[at - 1]) and not self._begins_a_grade(words, at + 1)
-
-    def _begins_a_grade(self, words: Sequence[str], at: int) -> bool:
-        """Whether a grade may begin at a place: a small number, or a word such as "hairpin"."""
-        if at == len(words):
-            return False
-        named = any(m.term.kind == "grade" for m in self.language.matches(words, at))
-        return named or words[at] in self.language.small_numbers or is_grade_figure(words[at])
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""
@@ -430,11 +399,6 @@ class Reader:
                 why = message("sounds like “{0}”", term.said[0])
                 out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
         return out
-
-
-def is_grade_figure(word: str) -> bool:
-    """Whether a word is the figure of a grade."""
-    return word.isdecimal() and len(word) <= MOST_DIGITS and 1 <= int(word) <= LARGEST_GRADE
 
 
 def _traced_back(table: Sequence[dict[grammar.State, _Entry]]) -> list[Step]:

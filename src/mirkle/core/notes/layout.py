@@ -16,8 +16,8 @@ import numpy as np
 
 from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Signs, Span
+from mirkle.core.notes.shorthand import LARGEST_GRADE
 from mirkle.core.notes.signs import dashes_between, pluses_between
 from mirkle.core.notes.tokens import Word, split_words
 

@@ -20,13 +20,14 @@ from mirkle.core.notes.building import Habits, build_notes
 from mirkle.core.notes.grading import half_of
 from mirkle.core.notes.items import Item
 from mirkle.core.notes.language import HALF_SIGNS, Language
-from mirkle.core.notes.lattice import Choice, Reader, is_grade_figure
+from mirkle.core.notes.lattice import Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.left_unread import leave_unread
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.page_heads import page_heads
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
+from mirkle.core.notes.shorthand import is_grade_figure
 from mirkle.core.notes.signs import arrows_as_sides, halves_joined, points_left, signs_of
 from mirkle.core.notes.tokens import Word, check_length, shorthand_parted, split_words
 

@@ -17,9 +17,9 @@ from itertools import pairwise
 
 from mirkle.core.messages import Message, counted, message
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.layout import LEAST_LAST_M, from_start_m, is_in_km
 from mirkle.core.notes.reading import best_language
+from mirkle.core.notes.shorthand import LARGEST_GRADE
 from mirkle.core.notes.tokens import split_words
 
 # A table has this many rows and more, they are most of the lines, and nearly all have the same number of cells.

@@ -114,15 +114,19 @@ def read_itinerary(text: str, today: date) -> list[ReadLine]:
     """
     lines = [(line.strip(), _cells_joined(line)) for line in text.splitlines()]
     clock = _CLOCK if any(_CLOCK.search(cells) or _has_share(cells) for _, cells in lines) else _DOTTED
-    reader = _Reader(today, clock, counted=any(m[1].lower() not in _IS_CONTROL for _, cells in lines if (m := _NUMBERED.match(cells))))
+    reader = _Reader(today, clock, counted=any(_has_stage_sign(cells) for _, cells in lines))
     for line, cells in lines:
-        if cells and not _SUM.match(cells) and not (reader.found == [] and _is_head(cells, today, clock)):
-            reader.take(line, cells)
+        reader.take(line, cells)
     return _with_drives(_with_others(reader.found))
 
 
 def _cells_joined(line: str) -> str:
     return " ".join(c.strip().strip('"') for c in re.split(r"[\t;|]|,(?!\d)", line) if c.strip())
+
+
+def _has_stage_sign(cells: str) -> bool:
+    sign = _NUMBERED.match(cells)
+    return sign is not None and sign[1].lower() not in _IS_CONTROL
 
 
 def _has_share(cells: str) -> bool:
@@ -148,7 +152,10 @@ class _Reader:
         self._clock, self._counted = clock, counted
 
     def take(self, line: str, cells: str) -> None:
-        """Takes one line in."""
+        """Takes one line in, unless it is none of an itinerary."""
+        is_head = not self.found and _is_head(cells, self._today, self._clock)
+        if not cells or is_head or _SUM.match(cells):
+            return
         began = _day_in(cells, self._today)
         if began is not None:
             self._day, self._before = began, time(0)
@@ -192,23 +199,25 @@ def _times_in(text: str, clock: re.Pattern[str], before: time) -> tuple[time | N
     """When a line's item starts, ``None`` where no time stands there; the minutes that it says it takes, 0 for none; and the line without
     its times. ``before`` is when the item before it starts."""
     found = list(clock.finditer(text))
-    if not found:
-        return None, 0.0, text
     until = next(((a, b) for a, b in pairwise(found) if _UNTIL.fullmatch(text, a.end(), b.start())), None)
-    rest = clock.sub(" ", text)
     if until is not None:
         start, end = map(_minute_of, until)
         between = text[until[0].end() : until[1].start()]
         return _at(start), float((end - start) % (24 * 60)), clock.sub(" ", text.replace(between, " ", 1))
-    if clock is _DOTTED:
+    if found and clock is _DOTTED:
         # A length with a point is none of the times: the first thing in the line is one, else the last.
         chosen = found[0] if found[0].start() == 0 else found[-1]
         return _at(_minute_of(chosen)), 0.0, text.replace(chosen[0], " ", 1)
-    minutes = [_minute_of(f) for f in found]
+    start_at, lasts_min = _start_of([_minute_of(f) for f in found], before)
+    return start_at, lasts_min, clock.sub(" ", text)
+
+
+def _start_of(minutes: Sequence[int], before: time) -> tuple[time | None, float]:
+    """Which of a line's times its item starts at, and how many minutes it takes by another one."""
     lasts = [m for m in minutes if _is_how_long(m, minutes, 60 * before.hour + before.minute)]
-    starts = [m for m in minutes if m not in lasts]
     # Of two times of the day the second is when the next control is due.
-    return (_at(starts[0]) if starts else before), float(lasts[0]) if lasts else 0.0, rest
+    start = next((_at(m) for m in minutes if m not in lasts), before if lasts else None)
+    return start, float(lasts[0]) if lasts else 0.0
 
 
 def _is_how_long(minute: int, line: Sequence[int], before: int) -> bool:
