@@ -181,18 +181,22 @@ class Reader:
     ) -> list[Choice]:
         """The ways to read what begins at ``words[at]`` that are neither barred nor reach across a fixed word."""
         fixed = fixed or {}
-        if at in fixed:
-            return [fixed[at]]
-        # Where the grade stands first, another corner's may stand behind a side.
-        if not self.spoken and not self.grade_first:
-            if touching and is_figure_of_no_grade(words, at, self.language):
-                return [Choice(1, (("asked", words[at]),), 0.0)]
-            if is_no_side(words, at, touching, self.language):
-                return [Choice(1, (("unread", words[at]),), 0.0)]
+        only = fixed.get(at) or self._as_it_stands(words, at, touching)
+        if only is not None:
+            return [only]
         found = self.readings(words, at, touching)
         if joins_a_number(words, at, self.language):
             found = [r for r in found if r.parts[0][0] != "direction"]
         return [r for r in found if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))]
+
+    def _as_it_stands(self, words: Sequence[str], at: int, touching: bool) -> Choice | None:
+        """The only way to read a short form of a written text that is not what it looks like; ``None`` for any other word."""
+        # Where the grade stands first, another corner's may stand behind a side.
+        if self.spoken or self.grade_first:
+            return None
+        if touching and is_figure_of_no_grade(words, at, self.language):
+            return Choice(1, (("asked", words[at]),), 0.0)
+        return Choice(1, (("unread", words[at]),), 0.0) if is_no_side(words, at, touching, self.language) else None
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""

@@ -180,8 +180,7 @@ class _Reader:
         if kind == "control":
             # The way there is none of its own.
             km = minutes = 0.0
-        elif kind != "stage":
-            minutes = minutes or lasts_min
+        minutes = minutes or (lasts_min if kind not in ("control", "stage") else 0.0)
         return ReadLine(line, item=Item(kind, name or number, datetime.combine(self._day, start), minutes, 1000.0 * km, number))
 
     def _on_its_day(self, read: ReadLine) -> ReadLine:
