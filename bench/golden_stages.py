@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -29,7 +30,8 @@ FIRST, PAGE = 14, 9
 def changed_books() -> Any:
     """The pairs, the scale and the findings where the book is another."""
     stage = _Stage()
-    return [_figures(name, change(stage.lines), stage.measured, None, ManualOverrides()) for name, change in BOOKS.items()]
+    measured = measure_run(stage.run)
+    return [_figures(name, change(stage.lines), measured, None, ManualOverrides()) for name, change in BOOKS.items()]
 
 
 def changed_runs() -> Any:
@@ -43,10 +45,8 @@ def changed_runs() -> Any:
 def set_by_hand() -> Any:
     """The same where a hand has set something."""
     stage = _Stage()
-    return [
-        _figures(name, stage.lines, measure_run(stage.run, start_s=hand.start_s) if hand.start_s else stage.measured, stage.calls, hand)
-        for name, hand in HANDS.items()
-    ]
+    measured = {start_s: measure_run(stage.run, start_s=start_s) for start_s in {hand.start_s for hand in HANDS.values()}}
+    return [_figures(name, stage.lines, measured[hand.start_s], stage.calls, hand) for name, hand in HANDS.items()]
 
 
 class _Stage:
@@ -57,11 +57,10 @@ class _Stage:
         self.lines = [line for line in text.split("\n") if line and not line.startswith("page")]
         self.run = parse_run(demo_files.demo_file(demo_files.FIRST_BOOK_RUN), name="run.csv")
         self.calls = demo_files.demo_file(demo_files.FIRST_BOOK_CALLS)
-        self.measured = measure_run(self.run)
 
 
 def _with(run: Recording, change: Callable[[Channels], Channels]) -> Recording:
-    return Recording(name=run.name, channels=change(dict(run.channels)), doubts=run.doubts)
+    return replace(run, channels=change(dict(run.channels)))
 
 
 def _figures(name: str, lines: Lines, measured: Measured, calls: bytes | None, overrides: ManualOverrides) -> Any:

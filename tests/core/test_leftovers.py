@@ -104,6 +104,14 @@ def test_a_quick_turn_that_nobody_slowed_for_behind_a_slide_is_the_drivers() -> 
         "habit": {"always": 1.0, "alike": -2.5, "open": -1.0},
     }
     assert weighed(base).swerve > 0.5
+    slowly = {
+        **base,
+        "missing": {"turn": np.log(20 / 30), "others": 0.0},
+        "swerve": {"always": 1.0, "turn": np.log(20 / 30), "slowed": 0.1},
+        "catch": {"always": 1.0, "turn": np.log(20 / 30), "seconds": np.log(2.7), "slowed": 0.1, "slid": 0.3},
+    }
+    assert weighed(slowly).missing > 0.5
+    assert weighed(slowly).missing > 2 * weighed(slowly).swerve
     further = {
         **base,
         "missing": {"turn": np.log(90 / 30), "others": 0.0},

@@ -205,11 +205,11 @@ def _typed(item: Item) -> str:
     if item.kind == "stage":
         parts += [f"SS{item.number}" if item.number else "stage", f"{item.name} {item.drive}" if item.drive > 1 else item.name]
     elif item.kind == "control" and item.number:
-        parts += [f"TC{item.number}", *([item.name] if item.name != item.number else [])]
+        parts += [f"TC{item.number}", item.own_name]
     else:
         parts.append(item.name)
     parts += [f"{item.length_m / 1000:g} km"] * bool(item.length_m) + [f"{item.minutes:g} min"] * bool(item.minutes)
-    return "  ".join(parts)
+    return "  ".join(filter(None, parts))
 
 
 def with_what_stood(lines: Sequence[ReadLine], before: Sequence[Item]) -> list[Item]:

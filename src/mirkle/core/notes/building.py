@@ -235,10 +235,7 @@ class Builder:
             self.current.corrected = ("direction", "grade", *(("gap",) if self.current.closed else ()))
 
     def _reopen(self, item: Item) -> None:
-        """A note that is corrected behind its distance is called anew, with its distance: "right five, 80, no, right four".
-
-        One of another side and another grade is the next note.
-        """
+        """A note that is corrected behind its distance is called anew, with its distance: "right five, 80, no, right four"."""
         if self.current is not None and "gap" in self.current.corrected:
             other = next((i for i in _behind(self.items, self.at) if i.kind in ("direction", "grade")), None)
             self.current.call_anew(item, other)
@@ -444,11 +441,11 @@ _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
 }
 
 
-def build_notes(items: list[Item], source: str, heads: Sequence[PageHead] = (), habits: Habits | None = None) -> tuple[Note, ...]:
-    """The notes that the items make up; each item is told which note it went into. ``heads`` are where pages begin."""
+def build_notes(items: list[Item], source: str, heads: Sequence[PageHead], habits: Habits) -> tuple[Note, ...]:
+    """Puts the items together to notes, and writes the number of its note into each item. ``heads`` are where pages begin."""
     builder = Builder(items, habits)
-    begins = {head.at: head for head in heads}
-    silent = {at for head in heads for at in head.silent}
+    begins = {head.items.start: head for head in heads}
+    of_no_note = {at for head in heads for at in head.items}
     last_at = 0
     for at, item in enumerate(items):
         builder.at = at
@@ -456,16 +453,22 @@ def build_notes(items: list[Item], source: str, heads: Sequence[PageHead] = (), 
         last_at = item.span.start
         if at in begins:
             builder.begin_page(begins[at].number)
-        if at not in silent:
+        if at in of_no_note:
+            _leave_to_the_title(item)
+        else:
             # A note may follow on the line that begins its page.
-            item.first_on_line |= at - 1 in silent
+            item.first_on_line |= at - 1 in of_no_note
             _take_one(builder, items, at)
-        elif item.kind == "unread" and not item.text.isdecimal():
-            item.kind, item.key = "title", ""
     _double_corners(builder.drafts)
     if builder.habits.stops:
         _share_grades(builder.drafts)
     return _numbered(builder.drafts, builder.pages, source)
+
+
+def _leave_to_the_title(item: Item) -> None:
+    """Words beside the number of a page name the stage; nobody is asked about them."""
+    if item.kind == "unread" and not item.text.isdecimal():
+        item.kind, item.key = "title", ""
 
 
 def _take_one(builder: Builder, items: Sequence[Item], at: int) -> None:

@@ -184,10 +184,13 @@ class Reader:
         only = fixed.get(at) or self._as_it_stands(words, at, touching)
         if only is not None:
             return [only]
-        found = self.readings(words, at, touching)
-        if joins_a_number(words, at, self.language):
-            found = [r for r in found if r.parts[0][0] != "direction"]
+        found = self._readings_in_place(words, at, touching)
         return [r for r in found if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))]
+
+    def _readings_in_place(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
+        """The readings that what stands in front allows."""
+        found = self.readings(words, at, touching)
+        return [r for r in found if r.parts[0][0] != "direction"] if joins_a_number(words, at, self.language) else found
 
     def _as_it_stands(self, words: Sequence[str], at: int, touching: bool) -> Choice | None:
         """The only way to read a short form of a written text that is not what it looks like; ``None`` for any other word."""

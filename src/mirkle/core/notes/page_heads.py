@@ -12,24 +12,23 @@ from mirkle.core.notes.items import Item
 _CALLED = frozenset(("direction", "feature", "line", "object", "caution", "change", "change to", "length", "surface", "state"))
 # A book of paper has no page of more digits than this. # common practice
 MOST_DIGITS = 4
-# Numbers that stand alone on their lines are those of pages where so many and more count up by one.
+# A book has page numbers alone on their lines where at least this many lines hold a number and nothing else, each one more than the last.
 LEAST_NUMBERS = 2
 
 
 @dataclass(frozen=True)
 class PageHead:
-    """Where a page begins: before the first item that is no part of this line, or behind it where the line stands at the foot of the page
-    before. ``number`` is the page's, ``None`` where none stands there; ``silent`` are the places of the items that are no note's."""
+    """A line, or the head of one, that begins a page. ``number`` is the page's, ``None`` where the line has none. ``items`` are the places
+    of the items that belong to no note."""
 
-    at: int
     number: int | None
-    silent: range
+    items: range
 
 
 def page_heads(items: Sequence[Item]) -> list[PageHead]:
-    """The lines that begin a page, in order."""
+    """What begins a page in a text."""
     lines = list(_lines(items))
-    return sorted([*_with_a_word(items, lines), *_numbers_alone(items, lines)], key=lambda head: head.at)
+    return [*_with_a_word(items, lines), *_numbers_alone(items, lines)]
 
 
 def _lines(items: Sequence[Item]) -> Iterator[range]:
@@ -43,15 +42,13 @@ def _lines(items: Sequence[Item]) -> Iterator[range]:
 def _with_a_word(items: Sequence[Item], lines: Sequence[range]) -> Iterator[PageHead]:
     """Lines with the word "page" ahead of all that is called."""
     for line in lines:
-        mark = next((at for at in line if items[at].kind == "mark" and items[at].key == "page"), None)
-        if mark is None or any(items[at].kind in _CALLED for at in range(line.start, mark)):
-            continue
-        behind = range(mark + 1, line.stop)
-        number = _number_of(items[mark + 1]) if behind else None
-        if not any(items[at].kind in _CALLED for at in behind):
-            yield PageHead(line.start, number, line)
-        else:
-            yield PageHead(line.start, number, range(line.start, mark + 1 + (number is not None)))
+        called = next((at for at in line if items[at].kind in _CALLED), line.stop)
+        mark = next((at for at in range(line.start, called) if items[at].kind == "mark" and items[at].key == "page"), None)
+        if mark is not None:
+            number = _number_of(items[mark + 1]) if mark + 1 < line.stop else None
+            # What is called on the same line is a note.
+            end = line.stop if called == line.stop else mark + 1 + (number is not None)
+            yield PageHead(number, range(line.start, end))
 
 
 def _numbers_alone(items: Sequence[Item], lines: Sequence[range]) -> Iterator[PageHead]:
@@ -61,7 +58,8 @@ def _numbers_alone(items: Sequence[Item], lines: Sequence[range]) -> Iterator[Pa
         return
     at_the_foot = alone[0][0].start > 0
     for line, number in alone:
-        yield PageHead(line.start, number + at_the_foot, line)
+        # A number at the foot of a page is followed by the next page.
+        yield PageHead(number + at_the_foot, line)
 
 
 def _only_number(items: Sequence[Item], line: range) -> int | None:

@@ -38,6 +38,11 @@ class Item:
     uid: str = ""
 
     @property
+    def own_name(self) -> str:
+        """Its name; empty for a control that has only its number."""
+        return self.name if self.name != self.number else ""
+
+    @property
     def end(self) -> datetime:
         """When it is over; of a stage without a length or minutes, a common time later."""
         minutes = self.minutes

@@ -171,17 +171,17 @@ class _Reader:
         start, lasts_min, text = _times_in(text, self._clock, self._before)
         if start is None:
             return ReadLine(line, fault=message("no time, such as 09:12"))
-        pattern = _KM if _KM.search(text) else _BARE_KM
-        text, km = _taken(text, pattern)
-        text, minutes = _taken(pattern.sub(" ", text), _MINUTES)
+        text, km, minutes = _measures_in(text)
         kind, number, name = _named(" ".join(text.split()), counted=self._counted)
-        if not name and not number and kind == "stage":
+        called = name or number
+        if kind == "stage" and not called:
             return ReadLine(line, fault=message("no name"))
         if kind == "control":
             # The way there is none of its own.
             km = minutes = 0.0
-        minutes = minutes or (lasts_min if kind not in ("control", "stage") else 0.0)
-        return ReadLine(line, item=Item(kind, name or number, datetime.combine(self._day, start), minutes, 1000.0 * km, number))
+        elif kind != "stage":
+            minutes = minutes or lasts_min
+        return ReadLine(line, item=Item(kind, called, datetime.combine(self._day, start), minutes, 1000.0 * km, number))
 
     def _on_its_day(self, read: ReadLine) -> ReadLine:
         """Behind midnight another day begins."""
@@ -300,6 +300,14 @@ def _taken(text: str, pattern: re.Pattern[str]) -> tuple[str, float]:
     """A text without the first thing that a pattern finds, and its number; 0 where there is none."""
     match = pattern.search(text)
     return (text.replace(match[0], " ", 1), float(match[1].replace(",", "."))) if match is not None else (text, 0.0)
+
+
+def _measures_in(text: str) -> tuple[str, float, float]:
+    """A text without its lengths and minutes, the first length in km and the first minutes; 0 where there is none."""
+    pattern = _KM if _KM.search(text) else _BARE_KM
+    text, km = _taken(text, pattern)
+    text, minutes = _taken(pattern.sub(" ", text), _MINUTES)
+    return text, km, minutes
 
 
 def _clock_of_share(word: str) -> str:

@@ -279,10 +279,16 @@ def _row_words(item: Item, stage: RallyStage | None, now: datetime) -> str:
 
 def name_words(item: Item) -> list[str]:
     """The number of a stage or a control, as organisers write it, and its name, as far as it has both."""
-    sign = {"control": tr("TC{0}", item.number), "stage": tr("SS{0}", item.number)}.get(item.kind, "") if item.number else ""
-    name = item.name if item.drive == 1 else tr("{0}, drive {1}", item.name, item.drive)
-    # A control may have its number for a name.
-    return [words for words in (sign, name if item.name != item.number else "") if words]
+    name = item.own_name if item.drive == 1 else tr("{0}, drive {1}", item.name, item.drive)
+    return [words for words in (_number_words(item), name) if words]
+
+
+def _number_words(item: Item) -> str:
+    if not item.number:
+        return ""
+    if item.kind == "control":
+        return tr("TC{0}", item.number)
+    return tr("SS{0}", item.number) if item.kind == "stage" else ""
 
 
 def _state_words(stage: RallyStage) -> str:
